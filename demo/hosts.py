@@ -1,0 +1,194 @@
+"""The simulated hosts, each on a loopback port of its own, and the control page.
+
+``python -m demo.hosts FOLDER PORT`` serves from PORT on: old mill, new mill, old and restored
+Marrow Lane, and last the control page.
+"""
+
+import asyncio
+import re
+import sys
+from collections.abc import Awaitable, Callable
+from html import escape
+from pathlib import Path
+
+from aiohttp import web
+
+from demo import marrow, mill
+from demo.faults import FAULTS, Faults
+from demo.pages import Page, Template, show
+
+HOSTS = ("old mill", "new mill", "old Marrow Lane", "restored Marrow Lane", "control page")
+Answer = Callable[[web.Request], Awaitable[web.StreamResponse]]
+_STYLE = "body { font: 1rem/1.5 serif; max-width: 40rem; margin: auto; } img { width: 100%; }"
+
+
+def _page(page: Page, template: Template) -> web.Response:
+    body = page.body or show(page, template)
+    return web.Response(body=body, headers={"Content-Type": page.media_type})
+
+
+def _file(path: str) -> web.Response | None:
+    if path == "/style/mill.css":
+        return web.Response(text=_STYLE, content_type="text/css")
+    if found := re.fullmatch(r"/images/([\w-]+)\.svg", path):
+        hue = sum(found[1].encode()) * 37 % 360
+        picture = (
+            '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 64 48">'
+            f'<rect width="64" height="48" fill="hsl({hue} 30% 80%)"/><circle cx="32" cy="24" r="14" fill="none" stroke="#333"/></svg>'
+        )
+        return web.Response(text=picture, content_type="image/svg+xml")
+    return None
+
+
+def _not_found(template: Template) -> web.Response:
+    page = Page("/404", "Nothing here", "<p>This page is not at the mill. Perhaps the tide took it.</p>")
+    return web.Response(status=404, body=show(page, template), content_type="text/html")
+
+
+def _sitemap(origin: str, paths: list[str]) -> web.Response:
+    entries = "".join(f"<url><loc>{escape(origin + path)}</loc></url>" for path in paths)
+    text = f'<?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">{entries}</urlset>'
+    return web.Response(text=text, content_type="application/xml")
+
+
+def _robots(origin: str) -> web.Response:
+    return web.Response(
+        text=f"User-agent: *\nDisallow: /cellar/\nSitemap: {origin}/sitemap.xml\n", content_type="text/plain"
+    )
+
+
+def _plain_site(
+    site: dict[str, Page], template: Template, change: Callable[[Page], Page] = lambda page: page
+) -> Answer:
+    """Return a host that serves a site as it is, each page perhaps changed."""
+
+    async def answer(request: web.Request) -> web.StreamResponse:
+        path = request.path
+        if path == "/robots.txt":
+            return _robots(template.origin)
+        if path == "/sitemap.xml":
+            return _sitemap(template.origin, list(site))
+        if path in site:
+            return _page(change(site[path]), template)
+        if path.rstrip("/") in site:
+            return web.Response(status=301, headers={"Location": path.rstrip("/")})
+        return _file(path) or _not_found(template)
+
+    return answer
+
+
+def new_mill(faults: Faults) -> Answer:
+    """Return the new mill's host, which has the faults that are set."""
+    site = mill.site(new=True)
+
+    async def answer(request: web.Request) -> web.StreamResponse:
+        path = request.path
+        template = mill.template(new=True, noindex="noindex" in faults)
+        if path == "/robots.txt":
+            return _robots(template.origin)
+        if path == "/sitemap.xml":
+            return _sitemap(template.origin, [one for one in site if not _missing(one, faults)])
+        if shop := re.fullmatch(r"/shop(/.*)?", path):
+            return _redirect(shop[1] or "", faults, template)
+        if "busy" in faults and path.startswith("/people"):
+            return web.Response(status=503, text="Busy", headers={"Retry-After": "1"})
+        if path == "/hello-world" and "sample" in faults:
+            return _page(
+                Page(path, "Hello world", "<p>This is your first post. Edit it or take it away.</p>"), template
+            )
+        if path in site and not _missing(path, faults):
+            return _page(_hours(site[path], faults), template)
+        if path.rstrip("/") in site and path != "/":
+            return web.Response(status=301, headers={"Location": path.rstrip("/")})
+        if file := _file(path):
+            return file
+        if "home" in faults:
+            return web.Response(status=302, headers={"Location": "/"})
+        return _not_found(template)
+
+    return answer
+
+
+def _missing(path: str, faults: Faults) -> bool:
+    if "inner" in faults and path != "/":
+        return True
+    if "home" in faults and path.startswith("/journal/2016"):
+        return True
+    if "events" in faults and path.startswith("/events/"):
+        return True
+    year = re.match(r"/tide-tables/(\d{4})/", path)
+    return "tides" in faults and year is not None and int(year[1]) < 2017
+
+
+def _redirect(rest: str, faults: Faults, template: Template) -> web.Response:
+    if "redirects" in faults:
+        if rest in ("/oatcakes", "/tide-calendar"):
+            return _not_found(template)
+        if rest == "/bannock-mix":
+            return web.Response(status=302, headers={"Location": f"/store{rest}"})
+    return web.Response(status=301, headers={"Location": f"/store{rest}"})
+
+
+def _hours(page: Page, faults: Faults) -> Page:
+    if page.path != "/visit/opening-hours" or "hours" not in faults:
+        return page
+    main = page.main.partition("<form")[0]
+    main = main.replace(" From October to March the wheel turns at weekends only, and the bakery closes at two.", "")
+    main = re.sub(r"<p>Groups of more than twelve.*?</p>", "", main)
+    return Page(page.path, "Opening hours – My site", main + "<p>[booking-form id=3]</p>", page.description)
+
+
+def _older(faults: Faults) -> Callable[[Page], Page]:
+    def change(page: Page) -> Page:
+        if page.path != "/plots" or "marrow" not in faults:
+            return page
+        main = page.main.replace("thirty pounds", "twenty-eight pounds").replace("eleven names", "seven names")
+        return Page(page.path, page.title, main, page.description)
+
+    return change
+
+
+def control(faults: Faults) -> Answer:
+    """Return the control page."""
+
+    async def answer(request: web.Request) -> web.StreamResponse:
+        if request.method == "POST":
+            if request.headers.get("Sec-Fetch-Site", "same-origin") not in ("same-origin", "none"):
+                return web.Response(status=403, text="Use the form on this page.")
+            given = await request.post()
+            faults.choose({str(name) for name in given.getall("fault", [])})
+            raise web.HTTPSeeOther("/")
+        boxes = "".join(
+            f'<p><label><input type="checkbox" name="fault" value="{fault.name}"'
+            f"{' checked' if fault.name in faults else ''}> {escape(fault.said)}</label></p>"
+            for fault in FAULTS
+        )
+        text = f"""<!doctype html><html lang="en"><meta charset="utf-8"><title>Faults of the demo</title>
+<style>body{{font:16px/1.5 sans-serif;max-width:44rem;margin:3rem auto;background:#EEF2F1;color:#12262E}}</style>
+<h1>Faults of the demo</h1><p>What is ticked is wrong on the new hosts, from the next request on.
+Untick something, save, and capture the destination again: its findings clear.</p>
+<form method="post">{boxes}<button>Save</button></form></html>"""
+        return web.Response(text=text, content_type="text/html")
+
+    return answer
+
+
+async def serve(folder: Path, port: int) -> None:
+    """Serve all hosts until the task is cancelled."""
+    faults = Faults(folder / "faults.json")
+    answers = [
+        _plain_site(mill.site(new=False), mill.template(new=False)),
+        new_mill(faults),
+        _plain_site(marrow.site(), marrow.TEMPLATE),
+        _plain_site(marrow.site(), marrow.TEMPLATE, _older(faults)),
+        control(faults),
+    ]
+    for number, answer in enumerate(answers):
+        runner = web.ServerRunner(web.Server(answer), access_log=None)
+        await runner.setup()
+        await web.TCPSite(runner, "127.0.0.1", port + number).start()
+    await asyncio.Event().wait()
+
+
+if __name__ == "__main__":
+    asyncio.run(serve(Path(sys.argv[1]), int(sys.argv[2])))

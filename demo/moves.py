@@ -1,0 +1,82 @@
+"""Makes the demo's account and its two moves, captures both sides, compares them."""
+
+import os
+import sys
+import time
+
+import django
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "palinode.project.settings")
+django.setup()
+
+from django.contrib.auth.models import User  # noqa: E402
+
+from demo import marrow, mill  # noqa: E402
+from palinode.core import connect, kind, rule  # noqa: E402
+from palinode.records.models import Capture, Comparison, Membership, Move, Side  # noqa: E402
+from palinode.work import capturing  # noqa: E402
+from palinode.work.policy import Policy  # noqa: E402
+
+NAME, PASSWORD = "miller", "tide-and-stone"
+
+
+def main() -> None:
+    """Make what is not there yet."""
+    user = User.objects.filter(username=NAME).first() or User.objects.create_superuser(NAME, password=PASSWORD)
+    port = int(os.environ["PALINODE_DEMO_PORT"])
+    if Move.objects.filter(memberships__user=user).exists():
+        return
+    lines = f"{rule.derive(f'http://{mill.OLD}/', f'http://{mill.NEW}/')}\n/shop -> /store"
+    moves = [
+        _move(user, "Quillhaven Tide Mill", f"http://{mill.OLD}/", f"http://{mill.NEW}/", port, lines),
+        _move(user, "Marrow Lane", f"http://{marrow.HOST}/", f"http://{marrow.HOST}/", port + 2, ""),
+    ]
+    for move in moves:
+        _play(move)
+
+
+def _move(user: User, name: str, source: str, destination: str, port: int, lines: str) -> Move:
+    move = Move.objects.create(
+        name=name,
+        kind=kind.read(source, destination, connects=name != "Marrow Lane"),
+        rule=lines or rule.derive(source, destination),
+        stage=Move.Stage.REHEARSAL,
+    )
+    for number, (which, base) in enumerate((("source", source), ("destination", destination))):
+        to = connect.lines(base, f"127.0.0.1:{port + number}", www=True)
+        Side.objects.create(move=move, which=which, base=base, connect_to=to)
+    Membership.objects.create(move=move, user=user, role=Membership.Role.OWNER)
+    return move
+
+
+def _play(move: Move) -> None:
+    baseline = _capture(move, "source")
+    move.baseline = baseline
+    move.save(update_fields=["baseline"])
+    _capture(move, "destination")
+    for _ in range(600):
+        made = move.comparisons.filter(state=Comparison.State.MADE).first()
+        if made:
+            print(f"{move.name}: {made.standing['sentence']}")
+            return
+        if failed := move.comparisons.filter(state=Comparison.State.FAILED).first():
+            sys.exit(f"{move.name} could not be compared: {failed.why}")
+        time.sleep(0.2)
+    sys.exit(f"{move.name} was not compared in two minutes; see worker-1.log in the data folder.")
+
+
+def _capture(move: Move, which: str) -> Capture:
+    capture = capturing.begin(move, which, Policy())
+    print(f"{move.name}: capturing the {which} ...", flush=True)
+    for _ in range(1200):
+        capture.refresh_from_db()
+        if capture.state == Capture.State.CLOSED:
+            return capture
+        if capture.state == Capture.State.PAUSED:
+            sys.exit(f"The capture is paused: {capture.why}")
+        time.sleep(0.1)
+    sys.exit(f"The {which} of {move.name} was not captured in two minutes; see worker-1.log in the data folder.")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,8 @@
+from django.apps import AppConfig
+
+
+class ApiConfig(AppConfig):
+    """Serializers, views, routes."""
+
+    name = "palinode.api"
+    label = "api"

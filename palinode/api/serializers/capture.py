@@ -1,0 +1,121 @@
+"""Captures, their progress and their files."""
+
+from typing import Any
+
+from rest_framework import serializers
+
+from palinode.records.models import Capture, Segment
+
+
+class PolicySerializer(serializers.Serializer[object]):
+    """Options of a capture (work/policy.py)."""
+
+    concurrency = serializers.IntegerField(required=False)
+    rate = serializers.FloatField(required=False)
+    honour_robots = serializers.BooleanField(required=False)
+    max_addresses = serializers.IntegerField(required=False)
+    max_depth = serializers.IntegerField(required=False)
+    max_bytes = serializers.IntegerField(required=False)
+    max_seconds = serializers.IntegerField(required=False)
+    workers = serializers.IntegerField(required=False)
+
+
+class NewCaptureSerializer(serializers.Serializer[object]):
+    """Which side to capture, and how."""
+
+    side = serializers.ChoiceField(choices=["source", "destination"])
+    options = PolicySerializer(required=False)
+
+
+class SegmentSerializer(serializers.ModelSerializer[Segment]):
+    """A WARC file."""
+
+    class Meta:
+        model = Segment
+        fields = ["number", "bytes", "records", "sha256", "sealed_at"]
+
+
+class CaptureSerializer(serializers.Serializer[Capture]):
+    """A capture, running or closed."""
+
+    id = serializers.IntegerField()
+    side = serializers.CharField()
+    round = serializers.IntegerField(allow_null=True)
+    state = serializers.ChoiceField(choices=Capture.State.choices)
+    complete = serializers.BooleanField()
+    baseline = serializers.BooleanField()
+    sentence = serializers.CharField()
+    detail = serializers.CharField(allow_blank=True)
+    known = serializers.IntegerField()
+    asked = serializers.IntegerField()
+    pages = serializers.IntegerField()
+    files = serializers.IntegerField()
+    redirects = serializers.IntegerField()
+    not_fetched = serializers.IntegerField()
+    bytes = serializers.IntegerField()
+    rate = serializers.FloatField()
+    now = serializers.CharField(allow_blank=True)
+    disk_free = serializers.IntegerField(allow_null=True)
+    workers = serializers.IntegerField()
+    limits = serializers.ListField(child=serializers.CharField())
+    why = serializers.CharField(allow_blank=True)
+    not_fetched_reasons = serializers.DictField(child=serializers.IntegerField())
+    options = serializers.DictField()
+    started_at = serializers.DateTimeField()
+    ended_at = serializers.DateTimeField(allow_null=True)
+    seconds = serializers.FloatField()
+    segments = SegmentSerializer(many=True)
+
+
+def capture_plain(capture: Capture, baseline: int | None, shares: list[dict[str, Any]]) -> dict[str, Any]:
+    """Return a capture as it is shown; ``shares`` is the progress of its living shares."""
+    asked = capture.asked + sum(one.get("asked", 0) for one in shares)
+    sentence, detail = _sentence(capture, asked)
+    return {
+        "id": capture.pk,
+        "side": capture.which,
+        "round": capture.round,
+        "state": capture.state,
+        "complete": capture.complete,
+        "baseline": capture.pk == baseline,
+        "sentence": sentence,
+        "detail": detail,
+        "known": max(capture.known, asked),
+        "asked": asked,
+        "pages": capture.pages,
+        "files": capture.files,
+        "redirects": capture.redirects,
+        "not_fetched": capture.not_fetched,
+        "bytes": capture.stored_bytes + sum(one.get("bytes", 0) for one in shares),
+        "rate": round(sum(one.get("rate", 0) for one in shares[:1]), 1),
+        "now": shares[0].get("now", "") if shares else "",
+        "disk_free": shares[0].get("disk_free") if shares else None,
+        "workers": len(shares),
+        "limits": capture.limits,
+        "why": capture.why,
+        "not_fetched_reasons": {},
+        "options": capture.settings,
+        "started_at": capture.started_at,
+        "ended_at": capture.ended_at,
+        "seconds": capture.seconds,
+        "segments": [],
+    }
+
+
+def _sentence(capture: Capture, asked: int) -> tuple[str, str]:
+    pages = f"{capture.pages:,} page{'' if capture.pages == 1 else 's'}"
+    if capture.state == Capture.State.RUNNING:
+        return "Running.", f"{asked:,} of {max(capture.known, asked):,} known addresses asked so far"
+    if capture.state == Capture.State.PAUSED:
+        return "Paused.", capture.why or f"{asked:,} of {capture.known:,} known addresses asked"
+    said = [f"{capture.asked:,} addresses asked"]
+    if capture.redirects:
+        said.append(f"{capture.redirects:,} redirects")
+    if capture.files:
+        said.append(f"{capture.files:,} files and images")
+    said.append(f"{capture.not_fetched:,} not fetched" if capture.not_fetched else "none left unfetched")
+    detail = ", ".join(said)
+    if capture.complete:
+        return f"Complete. {pages}", detail
+    cut = "; ".join([*capture.limits, *([capture.why] if capture.why else [])])
+    return f"Cut short. {pages}", f"{cut}. {detail}" if cut else detail

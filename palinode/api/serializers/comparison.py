@@ -1,0 +1,176 @@
+"""Comparisons, their standing, the ledger's rows, a pair."""
+
+from rest_framework import serializers
+
+from palinode.core.fates import Fate
+
+FATES = [fate.word for fate in Fate]
+
+
+class CauseSerializer(serializers.Serializer[object]):
+    """A cause, with the filter that leads to its rows."""
+
+    kind = serializers.CharField()
+    weight = serializers.ChoiceField(choices=["blocks", "mend", "note"])
+    title = serializers.CharField()
+    detail = serializers.CharField()
+    remedy = serializers.CharField()
+    rows = serializers.IntegerField()
+    show = serializers.DictField(child=serializers.CharField())
+
+
+class StandingSerializer(serializers.Serializer[object]):
+    """The verdict and its grounds."""
+
+    sentence = serializers.CharField()
+    summary = serializers.CharField()
+    blocks = serializers.BooleanField()
+    not_looked_at = serializers.ListField(child=serializers.CharField())
+    causes = CauseSerializer(many=True)
+
+
+class BandSerializer(serializers.Serializer[object]):
+    """Rows that go from a section to a section."""
+
+    left = serializers.CharField(allow_blank=True)
+    right = serializers.CharField(allow_blank=True)
+    fate = serializers.ChoiceField(choices=FATES)
+    rows = serializers.IntegerField()
+
+
+class CountSerializer(serializers.Serializer[object]):
+    """Rows of one fate in one section."""
+
+    fate = serializers.ChoiceField(choices=FATES)
+    section = serializers.CharField()
+    rows = serializers.IntegerField()
+
+
+class SectionSerializer(serializers.Serializer[object]):
+    """Rows of one section."""
+
+    section = serializers.CharField()
+    rows = serializers.IntegerField()
+
+
+class CaptureHeadSerializer(serializers.Serializer[object]):
+    """Which capture a page of the comparison shows."""
+
+    id = serializers.IntegerField()
+    base = serializers.CharField()
+    round = serializers.IntegerField(allow_null=True)
+    pages = serializers.IntegerField()
+    complete = serializers.BooleanField()
+    reached = serializers.CharField(allow_blank=True)
+    started_at = serializers.DateTimeField()
+
+
+class ComparisonSerializer(serializers.Serializer[object]):
+    """A comparison without its rows."""
+
+    id = serializers.IntegerField()
+    state = serializers.ChoiceField(choices=["waiting", "made", "failed"])
+    why = serializers.CharField(allow_blank=True)
+    left = CaptureHeadSerializer()
+    right = CaptureHeadSerializer()
+    counts = CountSerializer(many=True)
+    sections = SectionSerializer(many=True)
+    crossing = BandSerializer(many=True)
+    standing = StandingSerializer(allow_null=True)
+    created_at = serializers.DateTimeField()
+
+
+class NewComparisonSerializer(serializers.Serializer[object]):
+    """Which captures to compare; without them the baseline and the latest closed round."""
+
+    left = serializers.IntegerField(required=False)
+    right = serializers.IntegerField(required=False)
+
+
+class RowSerializer(serializers.Serializer[object]):
+    """One row of the ledger."""
+
+    rank = serializers.IntegerField()
+    place = serializers.IntegerField()
+    fate = serializers.ChoiceField(choices=FATES)
+    section = serializers.CharField()
+    left_address = serializers.CharField(allow_null=True)
+    left_title = serializers.CharField(allow_null=True)
+    right_address = serializers.CharField(allow_null=True)
+    detail = serializers.CharField(allow_blank=True)
+    content_change = serializers.IntegerField()
+    left_status = serializers.IntegerField(allow_null=True)
+    right_status = serializers.IntegerField(allow_null=True)
+
+
+class LedgerPageSerializer(serializers.Serializer[object]):
+    """Some rows of the ledger, and how many each fate has in the chosen section."""
+
+    total = serializers.IntegerField()
+    at_least = serializers.BooleanField(help_text="More rows were found than are counted.")
+    first = serializers.IntegerField()
+    counts = serializers.DictField(child=serializers.IntegerField())
+    rows = RowSerializer(many=True)
+
+
+class HopRowSerializer(serializers.Serializer[object]):
+    """One hop that a capture recorded."""
+
+    address = serializers.CharField()
+    status = serializers.IntegerField(allow_null=True)
+
+
+class FieldRowSerializer(serializers.Serializer[object]):
+    """A head field of both pages."""
+
+    name = serializers.CharField()
+    left = serializers.CharField(allow_blank=True)
+    right = serializers.CharField(allow_blank=True)
+    verdict = serializers.ChoiceField(choices=["same", "as mapped", "differs", "not there"])
+
+
+class WordsSerializer(serializers.Serializer[object]):
+    """A run of words: the same on both sides, gone, or come."""
+
+    change = serializers.ChoiceField(choices=["same", "gone", "came"])
+    text = serializers.CharField()
+
+
+class ParagraphSerializer(serializers.Serializer[object]):
+    """A block of text facing its partner."""
+
+    kind = serializers.CharField()
+    left = WordsSerializer(many=True, allow_null=True)
+    right = WordsSerializer(many=True, allow_null=True)
+    words = serializers.IntegerField(help_text="Words that came less those that went.")
+    said = serializers.CharField(allow_blank=True)
+
+
+class AnswerSerializer(serializers.Serializer[object]):
+    """One side of a pair: what its address answered."""
+
+    address = serializers.CharField(allow_null=True)
+    status = serializers.IntegerField(allow_null=True)
+    reason = serializers.CharField(allow_blank=True)
+    known = serializers.ListField(child=serializers.CharField())
+    media_type = serializers.CharField(allow_blank=True)
+    length = serializers.IntegerField()
+    took_ms = serializers.IntegerField()
+    asked_at = serializers.DateTimeField(allow_null=True)
+    hops = HopRowSerializer(many=True)
+    headers = serializers.DictField(child=serializers.CharField())
+    words = serializers.IntegerField()
+    images = serializers.IntegerField()
+    links = serializers.IntegerField()
+    forms = serializers.IntegerField()
+
+
+class PairSerializer(serializers.Serializer[object]):
+    """A row of the ledger opened."""
+
+    row = RowSerializer()
+    left = AnswerSerializer()
+    right = AnswerSerializer()
+    fields = FieldRowSerializer(many=True)
+    paragraphs = ParagraphSerializer(many=True)
+    cut = serializers.BooleanField(help_text="The text is longer than what is shown.")

@@ -1,0 +1,132 @@
+"""A move as the interface describes it."""
+
+from typing import Any
+
+from rest_framework import serializers
+
+from palinode.core import address as addresses
+from palinode.core import connect, rule
+from palinode.core.address import AddressError
+from palinode.core.connect import ConnectError
+from palinode.records import decisions
+from palinode.records.models import Membership, Move, Side
+
+
+class AddressField(serializers.CharField):
+    """An address typed by a person, in its normal form afterwards."""
+
+    def to_internal_value(self, data: Any) -> str:
+        """Refuse with what is wrong and what to do."""
+        try:
+            return addresses.typed(super().to_internal_value(data))
+        except AddressError as error:
+            raise serializers.ValidationError(str(error)) from None
+
+
+class SideSerializer(serializers.Serializer[Side]):
+    """A side: its address and how it is reached."""
+
+    base = AddressField()
+    connect_to = serializers.CharField(max_length=300, allow_blank=True, default="")
+    connect_www = serializers.BooleanField(default=False)
+    user_name = serializers.CharField(max_length=200, allow_blank=True, default="")
+    password = serializers.CharField(
+        max_length=500, allow_blank=True, required=False, write_only=True, trim_whitespace=False
+    )
+    has_password = serializers.BooleanField(read_only=True)
+    any_certificate = serializers.BooleanField(default=False)
+    ignore_robots = serializers.BooleanField(default=False)
+
+    def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
+        """Turn what to connect to into lines."""
+        try:
+            attrs["lines"] = connect.lines(attrs["base"], attrs["connect_to"], attrs["connect_www"])
+        except ConnectError as error:
+            raise serializers.ValidationError({"connect_to": str(error)}) from None
+        return attrs
+
+
+class RuleField(serializers.CharField):
+    """An address rule; what cannot be read is refused with its line."""
+
+    def to_internal_value(self, data: Any) -> str:
+        """Refuse with line and reason."""
+        text = super().to_internal_value(data)
+        try:
+            rule.read(text)
+        except rule.RuleError as error:
+            raise serializers.ValidationError(str(error)) from None
+        return text
+
+
+class MoveSerializer(serializers.Serializer[Move]):
+    """A move with both sides. Without a rule, the two addresses make it."""
+
+    id = serializers.IntegerField(read_only=True)
+    name = serializers.CharField(max_length=120)
+    kind = serializers.ChoiceField(choices=Move.Kind.choices, required=False)
+    stage = serializers.ChoiceField(choices=Move.Stage.choices, required=False)
+    rule = RuleField(max_length=200_000, required=False, allow_blank=False, trim_whitespace=False)
+    source = SideSerializer()
+    destination = SideSerializer()
+    baseline = serializers.IntegerField(allow_null=True, required=False)
+    role = serializers.ChoiceField(choices=Membership.Role.choices, read_only=True)
+    created_at = serializers.DateTimeField(read_only=True)
+
+
+class MoveLineSerializer(serializers.Serializer[Move]):
+    """A move in the list, with its standing sentence."""
+
+    id = serializers.IntegerField()
+    name = serializers.CharField()
+    kind = serializers.CharField()
+    stage = serializers.CharField()
+    source = serializers.CharField()
+    destination = serializers.CharField()
+    sentence = serializers.CharField()
+    blocks = serializers.BooleanField(allow_null=True)
+    capturing = serializers.BooleanField()
+
+
+class DeletionSerializer(serializers.Serializer[object]):
+    """The name of the move, typed, so that nothing is deleted by mistake."""
+
+    name = serializers.CharField(max_length=120)
+
+
+class MemberSerializer(serializers.Serializer[object]):
+    """A member of a move."""
+
+    id = serializers.IntegerField(read_only=True)
+    username = serializers.CharField(max_length=150)
+    role = serializers.ChoiceField(choices=["owner", "member"], default="member")
+
+
+def side_plain(move: Move, side: Side) -> dict[str, Any]:
+    """Return a side as it is shown: everything but the password."""
+    text, www = connect.written(side.base, side.connect_to)
+    overridden = decisions.overrides(move, side.which)
+    return {
+        "base": side.base,
+        "connect_to": text,
+        "connect_www": www,
+        "user_name": side.user_name,
+        "has_password": bool(side.password),
+        "any_certificate": "certificate" in overridden,
+        "ignore_robots": "robots" in overridden,
+    }
+
+
+def move_plain(move: Move, role: str) -> dict[str, Any]:
+    """Return a move as it is shown."""
+    return {
+        "id": move.pk,
+        "name": move.name,
+        "kind": move.kind,
+        "stage": move.stage,
+        "rule": move.rule,
+        "baseline": move.baseline_id,
+        "role": role,
+        "created_at": move.created_at,
+        **{side.which: side_plain(move, side) for side in move.sides.all()},
+    }

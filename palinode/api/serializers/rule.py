@@ -1,0 +1,97 @@
+"""The address rule tried out, and who answers on both sides."""
+
+from rest_framework import serializers
+
+from palinode.api.serializers.move import SideSerializer
+
+
+class TryRuleSerializer(serializers.Serializer[object]):
+    """Two sides, a rule if there is one already, and addresses to try."""
+
+    source = serializers.CharField(max_length=9_000, allow_blank=True)
+    destination = serializers.CharField(max_length=9_000, allow_blank=True)
+    rule = serializers.CharField(max_length=200_000, allow_blank=True, default="", trim_whitespace=False)
+    connects = serializers.BooleanField(default=False)
+    addresses = serializers.ListField(
+        child=serializers.CharField(max_length=9_000, allow_blank=True), max_length=50, default=list
+    )
+
+
+class WorkedSerializer(serializers.Serializer[object]):
+    """One address worked through."""
+
+    typed = serializers.CharField()
+    address = serializers.CharField(allow_null=True)
+    expected = serializers.CharField(allow_null=True)
+    line = serializers.IntegerField(allow_null=True)
+    notes = serializers.ListField(child=serializers.CharField())
+    moves = serializers.BooleanField()
+    fault = serializers.CharField(allow_blank=True)
+
+
+class LineSerializer(serializers.Serializer[object]):
+    """One line of a rule, in the order in which lines are asked."""
+
+    number = serializers.IntegerField()
+    left = serializers.CharField()
+    right = serializers.CharField()
+    only = serializers.BooleanField()
+
+
+class TriedRuleSerializer(serializers.Serializer[object]):
+    """What was read from two addresses and a rule."""
+
+    kind = serializers.CharField(allow_null=True)
+    sentence = serializers.CharField(allow_blank=True)
+    derived = serializers.CharField(allow_blank=True)
+    lines = LineSerializer(many=True)
+    worked = WorkedSerializer(many=True)
+    faults = serializers.DictField(child=serializers.CharField())
+
+
+class WhoSerializer(serializers.Serializer[object]):
+    """Two sides to be asked; passwords that are not typed are taken from the move, if it has them."""
+
+    source = SideSerializer()
+    destination = SideSerializer()
+    move = serializers.IntegerField(required=False, allow_null=True)
+
+
+class HopSerializer(serializers.Serializer[object]):
+    """A redirect on the way."""
+
+    address = serializers.CharField()
+    status = serializers.IntegerField()
+    to = serializers.CharField()
+
+
+class CertificateSerializer(serializers.Serializer[object]):
+    """A host's certificate."""
+
+    names = serializers.ListField(child=serializers.CharField())
+    days_left = serializers.IntegerField()
+    fits = serializers.BooleanField()
+
+
+class AnswersSerializer(serializers.Serializer[object]):
+    """Who answers for a side."""
+
+    address = serializers.CharField()
+    reached = serializers.CharField(allow_blank=True)
+    took_ms = serializers.IntegerField()
+    status = serializers.IntegerField(allow_null=True)
+    hops = HopSerializer(many=True)
+    title = serializers.CharField(allow_blank=True)
+    server = serializers.CharField(allow_blank=True)
+    certificate = CertificateSerializer(allow_null=True)
+    fault = serializers.CharField(allow_blank=True)
+    examples = serializers.ListField(child=serializers.CharField())
+
+
+class WhoAnswersSerializer(serializers.Serializer[object]):
+    """Both panels, and a remark when they look alike."""
+
+    source = AnswersSerializer()
+    destination = AnswersSerializer()
+    remark = serializers.CharField(allow_blank=True)
+    same_site = serializers.BooleanField()

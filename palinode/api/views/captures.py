@@ -1,0 +1,165 @@
+"""Captures: list, begin, pause, resume, stop, read again, take the WARC files away."""
+
+from abc import abstractmethod
+from typing import Any
+
+from django.core.files.storage import storages
+from django.db import connection
+from django.http import FileResponse, Http404
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework.exceptions import ValidationError
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from palinode.api import access
+from palinode.api.errors import Conflict
+from palinode.api.serializers.capture import (
+    CaptureSerializer,
+    NewCaptureSerializer,
+    SegmentSerializer,
+    capture_plain,
+)
+from palinode.records import captures, frontier
+from palinode.records.models import Capture, Share
+from palinode.work import capturing, finishing, tasks
+from palinode.work.policy import Policy, PolicyError
+
+
+class CapturesView(APIView):
+    """The captures of a move."""
+
+    @extend_schema(operation_id="captures", responses=CaptureSerializer(many=True))
+    def get(self, request: Request, pk: int) -> Response:
+        """List them, the latest first."""
+        move = access.move(request, pk)
+        return Response([_plain(capture, move.baseline_id) for capture in move.captures.all()])
+
+    @extend_schema(operation_id="begin_capture", request=NewCaptureSerializer, responses={201: CaptureSerializer})
+    def post(self, request: Request, pk: int) -> Response:
+        """Begin a capture of one side."""
+        move = access.move(request, pk)
+        given = NewCaptureSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        try:
+            policy = Policy.read(dict(given.validated_data.get("options") or {}))
+        except PolicyError as error:
+            raise ValidationError({f"options.{error.option}": str(error)}) from None
+        try:
+            capture = capturing.begin(move, given.validated_data["side"], policy)
+        except capturing.Busy:
+            raise Conflict("This side is being captured already. Stop that capture, or wait for it.") from None
+        return Response(_plain(capture, move.baseline_id), status=201)
+
+
+class CaptureView(APIView):
+    """One capture."""
+
+    @extend_schema(operation_id="capture", responses=CaptureSerializer)
+    def get(self, request: Request, pk: int) -> Response:
+        """Show it with its files, and why what was not fetched."""
+        capture = access.capture(request, pk)
+        return Response(_plain(capture, capture.move.baseline_id, whole=True))
+
+
+class _Change(APIView):
+    """A change of a capture's state."""
+
+    refused = ""
+
+    @abstractmethod
+    def change(self, request: Request, capture: Capture) -> bool:
+        """Do it; False if the present state does not allow it."""
+
+    def post(self, request: Request, pk: int) -> Response:
+        """Do it, or say why not."""
+        capture = access.capture(request, pk)
+        if not self.change(request, capture):
+            raise Conflict(self.refused)
+        capture.refresh_from_db()
+        return Response(_plain(capture, capture.move.baseline_id))
+
+
+@extend_schema(operation_id="pause_capture", request=None, responses=CaptureSerializer)
+class PauseView(_Change):
+    """Pause a capture."""
+
+    refused = "Only a running capture can be paused."
+
+    def change(self, request: Request, capture: Capture) -> bool:
+        """Pause; what is under way is finished and kept."""
+        return captures.pause(capture, f"Paused by {request.user.get_username()}.")
+
+
+@extend_schema(operation_id="resume_capture", request=None, responses=CaptureSerializer)
+class ResumeView(_Change):
+    """Resume a capture."""
+
+    refused = "Only a paused capture can be resumed."
+
+    def change(self, request: Request, capture: Capture) -> bool:
+        """Resume where it was."""
+        return capturing.resume(capture)
+
+
+@extend_schema(operation_id="stop_capture", request=None, responses=CaptureSerializer)
+class StopView(_Change):
+    """Stop a capture."""
+
+    refused = "This capture is closed already."
+
+    def change(self, request: Request, capture: Capture) -> bool:
+        """Close it with what is there."""
+        return finishing.close(capture, f"stopped by {request.user.get_username()}")
+
+
+@extend_schema(operation_id="read_again", request=None, responses=CaptureSerializer)
+class ReadAgainView(_Change):
+    """Read a capture again."""
+
+    refused = "Only a closed capture can be read again."
+
+    def change(self, request: Request, capture: Capture) -> bool:
+        """Make the facts anew from the WARC files, in the background."""
+        if capture.state != Capture.State.CLOSED:
+            return False
+        tasks.read_again.defer(capture_id=capture.pk)
+        return True
+
+
+class SegmentView(APIView):
+    """One WARC file."""
+
+    @extend_schema(operation_id="segment", responses={(200, "application/warc"): OpenApiTypes.BINARY})
+    def get(self, request: Request, pk: int, number: int) -> FileResponse:
+        """Download it."""
+        segment = access.capture(request, pk).segments.filter(number=number).first()
+        if segment is None:
+            raise Http404
+        file = storages["evidence"].open(segment.name)
+        return FileResponse(
+            file, as_attachment=True, filename=segment.name.rpartition("/")[2], content_type="application/warc"
+        )
+
+
+def _plain(capture: Capture, baseline: int | None, whole: bool = False) -> dict[str, Any]:
+    shares: list[dict[str, Any]] = []
+    if capture.state == Capture.State.RUNNING:
+        living = frontier.living_shares(capture)
+        shares = list(Share.objects.filter(pk__in=living).order_by("pk").values_list("progress", flat=True))
+    plain = capture_plain(capture, baseline, shares)
+    if whole:
+        plain["segments"] = SegmentSerializer(capture.segments.all(), many=True).data
+        plain["not_fetched_reasons"] = _reasons(capture)
+    return plain
+
+
+def _reasons(capture: Capture) -> dict[str, int]:
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT reason, count(*) FROM records_answer WHERE capture_id = %s AND status IS NULL "
+            "GROUP BY reason ORDER BY 2 DESC LIMIT 20",
+            [capture.pk],
+        )
+        return {reason or "not fetched": count for reason, count in cursor.fetchall()}

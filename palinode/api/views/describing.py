@@ -1,0 +1,147 @@
+"""While a move is being described: the rule tried out, and who answers on both sides."""
+
+import asyncio
+from dataclasses import asdict
+from typing import Any
+
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from palinode.api import access
+from palinode.api.serializers.rule import (
+    TriedRuleSerializer,
+    TryRuleSerializer,
+    WhoAnswersSerializer,
+    WhoSerializer,
+)
+from palinode.core import address as addresses
+from palinode.core import kind, rule
+from palinode.core.address import AddressError
+from palinode.core.rule import Rule
+from palinode.gather import who
+from palinode.gather.access import Access, ConnectTo
+from palinode.gather.who import Answers
+from palinode.records.models import Side
+from palinode.work import reach
+
+
+class RuleView(APIView):
+    """The address rule tried out; nothing is kept."""
+
+    @extend_schema(operation_id="try_rule", request=TryRuleSerializer, responses=TriedRuleSerializer)
+    def post(self, request: Request) -> Response:
+        """Read the kind of move and the rule; work addresses through."""
+        given = TryRuleSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        data = given.validated_data
+        faults: dict[str, str] = {}
+        bases: dict[str, str] = {}
+        for which in ("source", "destination"):
+            try:
+                bases[which] = addresses.typed(data[which])
+            except AddressError as error:
+                if data[which]:
+                    faults[which] = str(error)
+        found_kind, derived, read = None, "", None
+        if len(bases) == 2:
+            found_kind = kind.read(bases["source"], bases["destination"], data["connects"])
+            derived = rule.derive(bases["source"], bases["destination"])
+        try:
+            text = data["rule"] if data["rule"].strip() else derived
+            read = rule.read(text) if text else None
+        except rule.RuleError as error:
+            faults["rule"] = str(error)
+        return Response(
+            {
+                "kind": found_kind,
+                "sentence": kind.SENTENCES[found_kind] if found_kind else "",
+                "derived": derived,
+                "lines": _lines(read),
+                "worked": [_worked(read, bases.get("source"), text) for text in data["addresses"]],
+                "faults": faults,
+            }
+        )
+
+
+class WhoView(APIView):
+    """Who answers on both sides, asked once, without a capture."""
+
+    @extend_schema(operation_id="who_answers", request=WhoSerializer, responses=WhoAnswersSerializer)
+    def post(self, request: Request) -> Response:
+        """Ask both sides at the same time."""
+        given = WhoSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        data = given.validated_data
+        sides = {}
+        if data.get("move"):
+            sides = {side.which: side for side in access.move(request, data["move"]).sides.all()}
+        reached = [_access(data[which], sides.get(which)) for which in ("source", "destination")]
+        source, destination = asyncio.run(_both(*reached))
+        remark, same = _remark(source, destination)
+        return Response(
+            {"source": asdict(source), "destination": asdict(destination), "remark": remark, "same_site": same}
+        )
+
+
+async def _both(source: Access, destination: Access) -> tuple[Answers, Answers]:
+    guard, agent = reach.guard(), reach.agent()
+    return await asyncio.gather(who.who(source, guard, agent), who.who(destination, guard, agent))
+
+
+def _access(given: dict[str, Any], side: Side | None) -> Access:
+    password = given.get("password")
+    if password is None and side and addresses.split(side.base).host == addresses.split(given["base"]).host:
+        password = side.password
+    return Access(
+        base=given["base"],
+        connect_to=tuple(ConnectTo(**line) for line in given["lines"]),
+        user_name=given["user_name"],
+        password=password or "",
+        any_certificate=given["any_certificate"],
+    )
+
+
+def _remark(source: Answers, destination: Answers) -> tuple[str, bool]:
+    if source.status is None or destination.status is None:
+        return "", False
+    if source.reached and source.reached == destination.reached:
+        return "The same host and port answers on both sides. Is there an address to connect to?", True
+    if source.digest and source.digest == destination.digest:
+        return "Two hosts, the very same page. Is it the same site twice?", False
+    if source.title and source.title == destination.title:
+        return "Two hosts, same title.", False
+    return "Two hosts, different titles.", False
+
+
+def _lines(read: Rule | None) -> list[dict[str, Any]]:
+    if read is None:
+        return []
+    return [
+        {"number": line.number, "left": rule.line_address(line), "right": line.to.text, "only": line.only}
+        for line in read.lines
+    ]
+
+
+def _worked(read: Rule | None, base: str | None, text: str) -> dict[str, Any]:
+    worked: dict[str, Any] = {"typed": text, "address": None, "expected": None, "line": None}
+    worked |= {"notes": [], "moves": False, "fault": ""}
+    if read is None or not text.strip():
+        return worked
+    try:
+        rooted = text.strip().startswith("/") and base
+        address = addresses.normal(text.strip(), base) if rooted else addresses.typed(text)
+    except AddressError as error:
+        return worked | {"fault": str(error)}
+    if address is None:
+        return worked | {"fault": "This is not a valid address."}
+    expected = read.expect(address)
+    old, new = addresses.split(address), addresses.split(expected.address)
+    return worked | {
+        "address": address,
+        "expected": expected.address,
+        "line": expected.line,
+        "notes": list(expected.notes),
+        "moves": (old.path, old.query) != (new.path, new.query),
+    }

@@ -1,0 +1,151 @@
+"""Signing in and out, the owner's first visit, the account, tokens."""
+
+from typing import Any
+
+from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
+from django.contrib.auth.models import User
+from django.db import IntegrityError, connection, transaction
+from drf_spectacular.utils import extend_schema
+from rest_framework.exceptions import ValidationError
+from rest_framework.permissions import AllowAny
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.throttling import ScopedRateThrottle
+from rest_framework.views import APIView
+
+from palinode.api.errors import Conflict
+from palinode.api.serializers.session import (
+    NewAccountSerializer,
+    PasswordSerializer,
+    SessionSerializer,
+    SignInSerializer,
+    TokenSerializer,
+)
+from palinode.records.models import Token
+
+
+def _session(request: Request) -> Response:
+    user = request.user if request.user.is_authenticated else None
+    return Response(
+        {
+            "user": {"id": user.pk, "username": user.get_username()} if user else None,
+            "first_visit": not User.objects.exists(),
+        }
+    )
+
+
+class SessionView(APIView):
+    """The session of the browser."""
+
+    permission_classes = [AllowAny]
+    throttle_scope = "sign_in"
+
+    def get_throttles(self) -> list[Any]:
+        """Bound attempts to sign in, nothing else."""
+        return [ScopedRateThrottle()] if self.request.method == "POST" else []
+
+    @extend_schema(operation_id="session", responses=SessionSerializer)
+    def get(self, request: Request) -> Response:
+        """Say who is signed in."""
+        return _session(request)
+
+    @extend_schema(operation_id="sign_in", request=SignInSerializer, responses=SessionSerializer)
+    def post(self, request: Request) -> Response:
+        """Sign in."""
+        given = SignInSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        user = authenticate(request, **given.validated_data)
+        if user is None:
+            raise ValidationError("This name and password do not belong together.")
+        login(request._request, user)
+        request.user = user
+        return _session(request)
+
+    @extend_schema(operation_id="sign_out", request=None, responses={204: None})
+    def delete(self, request: Request) -> Response:
+        """Sign out."""
+        logout(request._request)
+        return Response(status=204)
+
+
+class OwnerView(APIView):
+    """The first visit makes the owner's account, and nobody after it."""
+
+    permission_classes = [AllowAny]
+
+    @extend_schema(operation_id="make_owner", request=NewAccountSerializer, responses=SessionSerializer)
+    def post(self, request: Request) -> Response:
+        """Make the account and sign in."""
+        given = NewAccountSerializer(data=request.data)
+        with transaction.atomic(), connection.cursor() as cursor:
+            cursor.execute("LOCK TABLE auth_user IN SHARE ROW EXCLUSIVE MODE")
+            if User.objects.exists():
+                raise Conflict("There is an owner already. Sign in, or ask the owner for an account.")
+            given.is_valid(raise_exception=True)
+            user = User.objects.create_superuser(**given.validated_data)
+        login(request._request, user)
+        request.user = user
+        return _session(request)
+
+
+class AccountView(APIView):
+    """One's own account."""
+
+    @extend_schema(operation_id="change_password", request=PasswordSerializer, responses={204: None})
+    def patch(self, request: Request) -> Response:
+        """Change the password; other sessions of it end."""
+        given = PasswordSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        user = request.user
+        if not user.check_password(given.validated_data["old"]):
+            raise ValidationError({"old": "This is not the present password."})
+        user.set_password(given.validated_data["new"])
+        user.save()
+        update_session_auth_hash(request._request, user)
+        return Response(status=204)
+
+
+class UsersView(APIView):
+    """Accounts; the owner of the installation makes them."""
+
+    @extend_schema(operation_id="make_account", request=NewAccountSerializer, responses={204: None})
+    def post(self, request: Request) -> Response:
+        """Make an account for another person."""
+        if not request.user.is_superuser:
+            self.permission_denied(request, "Only the owner of this installation makes accounts.")
+        given = NewAccountSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        try:
+            with transaction.atomic():
+                User.objects.create_user(**given.validated_data)
+        except IntegrityError:
+            raise ValidationError({"username": "There is an account of this name already."}) from None
+        return Response(status=204)
+
+
+class TokensView(APIView):
+    """One's own tokens."""
+
+    @extend_schema(operation_id="tokens", responses=TokenSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        """List them; their texts are not kept."""
+        return Response(TokenSerializer(request.user.tokens.all(), many=True).data)
+
+    @extend_schema(operation_id="make_token", request=TokenSerializer, responses={201: TokenSerializer})
+    def post(self, request: Request) -> Response:
+        """Make one; its text is told this once."""
+        given = TokenSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        token, text = Token.issue(request.user, given.validated_data["name"])
+        token.text = text  # type: ignore[attr-defined]
+        return Response(TokenSerializer(token).data, status=201)
+
+
+class TokenView(APIView):
+    """One token."""
+
+    @extend_schema(operation_id="delete_token", responses={204: None})
+    def delete(self, request: Request, pk: int) -> Response:
+        """Delete it; scripts that use it are refused from now on."""
+        request.user.tokens.filter(pk=pk).delete()
+        return Response(status=204)

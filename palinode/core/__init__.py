@@ -1,0 +1,1 @@
+"""Computation only: no Django, no sockets, no files opened, no clock read."""

@@ -1,0 +1,117 @@
+"""Addresses: URLs in the normal form of the WHATWG URL standard, without fragment.
+
+- ``normal("HTTP://Mill.example:80/a/../b#top") == "http://mill.example/b"``
+- ``normal("../b?x=1", "http://mill.example/a/c") == "http://mill.example/b?x=1"``
+- ``normal("mailto:a@mill.example")`` is ``None``: only http and https are addresses
+- ``split("http://mill.example:8080/b?x")`` is ``("http", "mill.example:8080", "/b", "?x")``
+- ``section("http://mill.example/journal/2019")`` is ``"/journal"``; a home page's is ``"/"``
+- ``ident(address)`` is the same number in every capture, on every side, on every machine
+
+Nothing else is guessed into the normal form: letter case, order of a query and
+trailing slashes stay as they were.
+"""
+
+import hashlib
+import re
+from typing import NamedTuple
+
+import ada_url
+
+MAX_LENGTH = 8_000
+"""Characters; a longer address is not followed (RFC 9110 section 4.1 asks for at least 8000)."""
+
+
+class AddressError(ValueError):
+    """What a person typed is not an address; the message says why and what to do."""
+
+
+class Parts(NamedTuple):
+    """An address cut into its four parts; joined they give the address again."""
+
+    scheme: str
+    host: str
+    """Host and, unless it is the scheme's own, port."""
+    path: str
+    query: str
+    """With its leading ``?``, or empty."""
+
+    @property
+    def text(self) -> str:
+        """The address itself."""
+        return f"{self.scheme}://{self.host}{self.path}{self.query}"
+
+
+def normal(text: str, base: str | None = None) -> str | None:
+    """Return the normal form of ``text``, resolved against ``base``, or None if it is no address."""
+    if len(text) > MAX_LENGTH:
+        return None
+    try:
+        href = ada_url.join_url(base, text) if base else ada_url.normalize_url(text)
+    except ValueError:
+        return None
+    if not href.startswith(("http://", "https://")):
+        return None
+    cut = href.find("#")
+    return href if cut < 0 else href[:cut]
+
+
+def typed(text: str) -> str:
+    """Return the normal form of an address typed by a person.
+
+    Raises AddressError with a message for that person.
+    """
+    text = text.strip()
+    if not text:
+        raise AddressError("Type the address, as in https://www.mill.example/.")
+    if re.search(r"\s", text):
+        raise AddressError("An address has no blanks in it. Take them out, or write %20 for each.")
+    scheme = re.match(r"([A-Za-z][A-Za-z0-9+.-]*):(?!\d+(/|$))", text)
+    if not scheme:
+        raise AddressError(f"The scheme is missing. Is it https://{text.lstrip('/')} ?")
+    if scheme[1].lower() not in ("http", "https"):
+        raise AddressError(f"{scheme[1]}: is not an address of a website. Use http:// or https://.")
+    if not re.match(r"https?://[^/?#]", text, re.IGNORECASE):
+        raise AddressError("After http: or https: two slashes and a host name are needed.")
+    if "@" in re.split(r"[/?#]", text.split("://", 1)[1])[0]:
+        raise AddressError(
+            "Leave the user name and password out of the address; there are fields of their own for them."
+        )
+    if len(text) > MAX_LENGTH:
+        raise AddressError(f"An address may have {MAX_LENGTH:,} characters; this has {len(text):,}.")
+    address = normal(text)
+    if address is None:
+        raise AddressError("This is not a valid address: check the host name and the port.")
+    return address
+
+
+def ident(address: str) -> int:
+    """Return the address's identity: a signed 64-bit number.
+
+    It is the first eight bytes, big-endian, of BLAKE2b (RFC 7693) over the UTF-8 of the normal form.
+    """
+    return int.from_bytes(hashlib.blake2b(address.encode()).digest()[:8], "big", signed=True)
+
+
+def split(address: str) -> Parts:
+    """Cut an address that is in its normal form into its parts."""
+    scheme, _, rest = address.partition("://")
+    rest, mark, query = rest.partition("?")
+    host, slash, path = rest.partition("/")
+    return Parts(scheme, host, slash + path, mark + query)
+
+
+def section(address: str) -> str:
+    """Return the first segment of the path with its slash; ``/`` for the home page."""
+    path = split(address).path
+    end = path.find("/", 1)
+    return path if end < 0 else path[:end]
+
+
+def bare_host(host: str) -> str:
+    """Return ``host`` without a leading ``www.``."""
+    return host.removeprefix("www.")
+
+
+def twin_host(host: str) -> str:
+    """Return the www name of a bare host, and the bare name of a www host."""
+    return host[4:] if host.startswith("www.") else f"www.{host}"

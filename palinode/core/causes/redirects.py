@@ -1,0 +1,57 @@
+"""Redirects that are missing, that are not permanent, or that end on the home page."""
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from palinode.core.causes.cause import Cause, Weight
+from palinode.core.fates import Asked, Fate, Redirect
+from palinode.core.ledger import Ledger
+from palinode.core.wording import number
+
+_FEWEST = 2
+
+
+def all_to_home(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
+    """Yield one cause for the pages whose address is redirected to the home page."""
+    rows = free & (ledger.fate == Fate.LOST) & (ledger.asked == Asked.HOME)
+    if rows.sum() < _FEWEST:
+        return
+    yield Cause(
+        "all_to_home",
+        Weight.BLOCKS,
+        "Old addresses are redirected to the home page",
+        f"{number(int(rows.sum()), 'page')} end on the home page instead of a page of their own.",
+        "Look for a rule that catches everything, and redirect each page to its own successor instead.",
+        rows,
+        {"fate": "lost"},
+    )
+
+
+def redirects_missing(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
+    """Yield causes for moved pages whose old path does not lead to them, or not for good."""
+    moved = free & (ledger.fate == Fate.MOVED)
+    missing = moved & np.isin(ledger.redirect, [Redirect.MISSING, Redirect.ELSEWHERE])
+    if missing.any():
+        yield Cause(
+            "redirects_missing",
+            Weight.MEND,
+            f"{number(int(missing.sum()), 'moved page')} {'has' if missing.sum() == 1 else 'have'} no redirect",
+            f"{int((moved & (ledger.redirect == Redirect.PERMANENT)).sum()):,} of {int(moved.sum()):,} moved "
+            "pages are reached from their old path by a permanent redirect.",
+            "Add a permanent redirect (301) from each old path to the page, so that bookmarks and search "
+            "results go on to work.",
+            missing,
+            {"fate": "moved"},
+        )
+    temporary = moved & (ledger.redirect == Redirect.TEMPORARY)
+    if temporary.any():
+        yield Cause(
+            "redirects_temporary",
+            Weight.MEND,
+            f"{number(int(temporary.sum()), 'redirect')} {'is' if temporary.sum() == 1 else 'are'} not permanent",
+            "The old path answers 302 or 307 where the move is for good.",
+            "Answer 301 or 308 instead: search engines keep the old address for a temporary redirect.",
+            temporary,
+            {"fate": "moved"},
+        )

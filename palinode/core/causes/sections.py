@@ -1,0 +1,35 @@
+"""A whole section, or nearly all of it, is lost."""
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from palinode.core.causes.cause import Cause, Weight
+from palinode.core.fates import Fate
+from palinode.core.ledger import Ledger
+
+_SHARE = 0.8
+_FEWEST = 3
+
+
+def sections_lost(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
+    """Yield a cause for each section of which most pages are lost."""
+    sections = np.array(ledger.section, object)
+    judged = (ledger.left != 0) & ~np.isin(ledger.fate, [Fate.RETIRED, Fate.UNKNOWN])
+    lost = free & (ledger.fate == Fate.LOST)
+    for section in dict.fromkeys(sections[lost]):
+        here = sections == section
+        rows, all_rows = lost & here, judged & here
+        if rows.sum() < max(_FEWEST, _SHARE * all_rows.sum()):
+            continue
+        whole = rows.sum() == all_rows.sum()
+        yield Cause(
+            "section_lost",
+            Weight.BLOCKS,
+            f"{section} is not at the destination" if whole else f"Most of {section} is not at the destination",
+            f"{rows.sum():,} of {all_rows.sum():,} pages are lost.",
+            "See whether this part was copied at all: its posts or its folder, and for a section that "
+            "an extension serves, that extension and its address settings. Then capture again.",
+            rows,
+            {"fate": "lost", "section": str(section)},
+        )

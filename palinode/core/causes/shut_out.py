@@ -1,0 +1,29 @@
+"""Robots rules shut search engines out of what was open at the source."""
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from palinode.core.causes.cause import Cause, Weight
+from palinode.core.fates import Fate
+from palinode.core.ledger import Ledger
+from palinode.core.wording import number
+
+
+def search_engines_shut_out(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
+    """Yield one cause for the pages that say noindex now and did not before."""
+    paired = np.isin(ledger.fate, [Fate.KEPT, Fate.ALTERED, Fate.MOVED])
+    rows = ledger.shut_out & paired
+    if not rows.any():
+        return
+    everywhere = rows.sum() >= 0.9 * paired.sum()
+    yield Cause(
+        "shut_out",
+        Weight.BLOCKS if everywhere else Weight.MEND,
+        "The destination asks search engines to stay away",
+        f"noindex on {number(int(rows.sum()), 'page')} that had none at the source.",
+        "Switch the setting off that keeps search engines away while the site is being built, or take "
+        "the X-Robots-Tag header out of the server's configuration.",
+        rows,
+        {"fate": "altered"} if (ledger.fate[rows] == Fate.ALTERED).any() else {"fate": "moved"},
+    )

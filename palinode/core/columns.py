@@ -1,0 +1,82 @@
+"""One side of a comparison, as columns."""
+
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from palinode.core.fields import Field
+
+
+@dataclass(frozen=True)
+class PageFacts:
+    """Facts of m pages, as columns in the order of ``ident``.
+
+    Arrays have shape (m,) but for ``prints`` (m, 14), ``offsets`` (m + 1,) and the two arrays of all
+    references together, ``targets`` and ``places``, which ``offsets`` cuts into pages.
+    """
+
+    ident: np.ndarray
+    title: list[str]
+    noindex: np.ndarray
+    words: np.ndarray
+    headings: np.ndarray
+    images: np.ndarray
+    links: np.ndarray
+    forms: np.ndarray
+    prints: np.ndarray
+    offsets: np.ndarray
+    targets: np.ndarray
+    places: np.ndarray
+
+
+@dataclass(frozen=True)
+class SideColumns:
+    """The answers of one capture: n rows, sorted by ``ident``."""
+
+    home: str
+    """The side's base address."""
+    ident: np.ndarray
+    text: list[str]
+    status: np.ndarray
+    """int16; -1 where nothing was fetched."""
+    is_page: np.ndarray
+    target: np.ndarray
+    """int64: where a redirect leads; 0 for none."""
+    reason: dict[int, str]
+    """Row to reason, for rows without an answer."""
+    facts: PageFacts
+    limits: tuple[str, ...] = ()
+    """Which limits bit in this capture, or why it ended early, in words."""
+    texts: dict[int, str] = field(default_factory=dict)
+    """Identity to text of addresses that pages refer to."""
+
+    def find(self, idents: np.ndarray) -> np.ndarray:
+        """Return the row of each identity, -1 where there is none; shape as ``idents``."""
+        return find(self.ident, idents)
+
+
+def find(ordered: np.ndarray, wanted: np.ndarray) -> np.ndarray:
+    """Return for each value wanted its place in an ascending array, -1 where it is not."""
+    if not len(ordered):
+        return np.full(len(wanted), -1)
+    at = np.minimum(np.searchsorted(ordered, wanted), len(ordered) - 1)
+    return np.where(ordered[at] == wanted, at, -1)
+
+
+def no_facts() -> PageFacts:
+    """Return the facts of no page."""
+    none = np.zeros(0, np.int64)
+    return PageFacts(
+        ident=none,
+        title=[],
+        noindex=none.astype(bool),
+        words=none,
+        headings=none,
+        images=none,
+        links=none,
+        forms=none,
+        prints=np.zeros((0, len(Field)), np.int64),
+        offsets=np.zeros(1, np.int64),
+        targets=none,
+        places=none.astype(np.uint8),
+    )

@@ -1,0 +1,274 @@
+"""Holds two captures against each other: pairs, their parts, their fates, the ledger."""
+
+from collections.abc import Set
+from dataclasses import dataclass
+
+import numpy as np
+
+from palinode.core import address as addresses
+from palinode.core import content, hops, ledger, wording
+from palinode.core.columns import SideColumns, find
+from palinode.core.fates import AddressChange, Asked, Fate, FoundBy, Redirect, judge
+from palinode.core.ledger import Ledger
+from palinode.core.page import CLOSED, PASSING
+from palinode.core.rule import Rule
+
+
+@dataclass(frozen=True)
+class Retired:
+    """What a person retired: single addresses (identities) and whole sections."""
+
+    idents: Set[int] = frozenset()
+    sections: Set[str] = frozenset()
+
+
+@dataclass(frozen=True)
+class _Pairs:
+    """The parts of n left pages, kept apart; arrays of shape (n,)."""
+
+    partner: np.ndarray
+    asked: np.ndarray
+    found_by: np.ndarray
+    change: np.ndarray
+    redirect: np.ndarray
+    hops: np.ndarray
+    at: np.ndarray
+    """Row of the right side that says what was asked and how it ended; -1 for none."""
+
+
+def compare(left: SideColumns, right: SideColumns, rule: Rule, retired: Retired) -> Ledger:
+    """Compare the pages of two sides; the rule says which left address is expected where."""
+    rows = np.flatnonzero(left.is_page)
+    texts = [left.text[row] for row in rows]
+    expected = rule.expect_many(texts)
+    pairs = _pair(right, texts, expected)
+    facts_left = find(left.facts.ident, left.ident[rows])
+    right_ident = np.where(pairs.partner >= 0, right.ident[pairs.partner], 0) if len(right.ident) else rows * 0
+    facts_right = np.where(pairs.partner >= 0, find(right.facts.ident, right_ident), -1)
+    mapped = _mapped(left, rule, dict(zip(texts, expected, strict=True)))
+    changed = content.changes(left.facts, right.facts, facts_left, facts_right, mapped)
+    is_retired = np.array(
+        [
+            ident in retired.idents or addresses.section(text) in retired.sections
+            for ident, text in zip(left.ident[rows].tolist(), texts, strict=True)
+        ]
+        if retired.idents or retired.sections
+        else np.zeros(len(rows)),
+        bool,
+    )
+    fate = judge(is_retired, pairs.partner, pairs.asked, pairs.change, changed)
+    new = _new(right, pairs.partner)
+    return _rows(left, right, rows, texts, expected, pairs, changed, fate, new, facts_left, facts_right)
+
+
+def _idents(texts: list[str]) -> np.ndarray:
+    return np.fromiter(map(addresses.ident, texts), np.int64, len(texts))
+
+
+def _mapped(left: SideColumns, rule: Rule, known: dict[str, str]) -> np.ndarray:
+    """Return what the rule makes of each target of the left side, as identities."""
+    targets = left.facts.targets
+    unique, inverse = np.unique(targets, return_inverse=True)
+    texts = [left.texts[ident] for ident in unique.tolist()]
+    unknown = [text for text in texts if text not in known]
+    known = known | dict(zip(unknown, rule.expect_many(unknown), strict=True))
+    mapped: np.ndarray = _idents([known[text] for text in texts])[inverse]
+    return mapped
+
+
+def _asked(side: SideColumns, row: np.ndarray, ends: hops.Ends, home: np.ndarray) -> np.ndarray:
+    """Return an Asked for each row that was looked up and followed to its end."""
+    end = ends.row
+    never = np.append(side.status, -1)
+    status = never[end]
+    is_page = np.append(side.is_page, False)[end]
+    return np.select(
+        [
+            row < 0,
+            ends.loops,
+            end < 0,
+            home & (ends.hops > 0),
+            is_page,
+            status == -1,
+            np.isin(status, list(PASSING)),
+            np.isin(status, list(CLOSED)),
+            status == 200,
+            status >= 500,
+        ],
+        [
+            Asked.NEVER,
+            Asked.LOOP,
+            Asked.AWAY,
+            Asked.HOME,
+            Asked.PAGE,
+            Asked.NOT_FETCHED,
+            Asked.PASSING,
+            Asked.CLOSED,
+            Asked.NO_PAGE,
+            Asked.FAILED,
+        ],
+        Asked.NOT_FOUND,
+    )
+
+
+def _look(side: SideColumns, texts: list[str], is_home: np.ndarray) -> tuple[np.ndarray, hops.Ends, np.ndarray]:
+    """Look addresses up in a side and follow their redirects; the home page is no page's redirect."""
+    row = side.find(_idents(texts))
+    ends = hops.follow(side, row)
+    home = side.find(np.array([addresses.ident(side.home)]))
+    return row, ends, _asked(side, row, ends, (ends.row == home) & (home >= 0) & ~is_home)
+
+
+def _pair(right: SideColumns, texts: list[str], expected: list[str]) -> _Pairs:
+    host = addresses.split(right.home)
+    path = [text[text.find("/", 8) :] for text in texts]
+    is_home = np.array([text in ("/", "") for text in path], bool)
+    row, ends, asked = _look(right, expected, is_home)
+    partner = np.where(asked == Asked.PAGE, ends.row, -1)
+    found_by = np.where(partner < 0, FoundBy.NOTHING, np.where(ends.hops > 0, FoundBy.REDIRECT, FoundBy.RULE))
+    redirect = np.where(
+        found_by == FoundBy.REDIRECT, np.where(ends.permanent, Redirect.PERMANENT, Redirect.TEMPORARY), Redirect.NONE
+    )
+    hop_count, at = ends.hops.copy(), np.where(ends.row >= 0, ends.row, row)
+
+    # Where the rule changes the path, the old path at the destination says whether it redirects.
+    planned = np.array([a != b[b.find("/", 8) :] for a, b in zip(path, expected, strict=True)], bool)
+    old = np.flatnonzero(planned)
+    if len(old):
+        old_texts = [f"{host.scheme}://{host.host}{path[i]}" for i in old]
+        _old_row, old_ends, old_asked = _look(right, old_texts, is_home[old])
+        leads = (old_asked == Asked.PAGE) & (old_ends.hops > 0)
+        same = leads & (old_ends.row == partner[old])
+        kind = np.where(old_ends.permanent, Redirect.PERMANENT, Redirect.TEMPORARY)
+        told = np.select(
+            [same, leads, old_asked == Asked.HOME, np.isin(old_asked, [Asked.NEVER, Asked.NOT_FETCHED])],
+            [kind, Redirect.ELSEWHERE, Redirect.ELSEWHERE, Redirect.NOT_ASKED],
+            Redirect.MISSING,
+        )
+        has = partner[old] >= 0
+        redirect[old] = np.where(has, told, redirect[old])
+        hop_count[old] = np.where(has & same, old_ends.hops, hop_count[old])
+        elsewhere = ~has & (old_asked == Asked.PAGE)
+        found = old[elsewhere]
+        partner[found] = old_ends.row[elsewhere]
+        at[found] = old_ends.row[elsewhere]
+        found_by[found] = np.where(leads[elsewhere], FoundBy.REDIRECT, FoundBy.OLD_PATH)
+        redirect[found] = np.where(leads[elsewhere], kind[elsewhere], Redirect.NONE)
+        hop_count[found] = old_ends.hops[elsewhere]
+
+    change = np.zeros(len(texts), np.int64)
+    for i in np.flatnonzero(partner >= 0):
+        to = right.text[partner[i]]
+        if to[to.find("/", 8) :] != path[i]:
+            change[i] = AddressChange.PLANNED if to == expected[i] else AddressChange.UNPLANNED
+        elif found_by[i] == FoundBy.OLD_PATH:
+            change[i] = AddressChange.UNPLANNED
+    return _Pairs(partner, asked, found_by, change, redirect, hop_count, at)
+
+
+def _new(right: SideColumns, partner: np.ndarray) -> np.ndarray:
+    """Return the rows of right pages that are nobody's partner."""
+    taken = np.zeros(len(right.ident) + 1, bool)
+    taken[partner] = True
+    return np.flatnonzero(right.is_page & ~taken[:-1])
+
+
+def _rows(
+    left: SideColumns,
+    right: SideColumns,
+    rows: np.ndarray,
+    texts: list[str],
+    expected: list[str],
+    pairs: _Pairs,
+    changed: np.ndarray,
+    fate: np.ndarray,
+    new: np.ndarray,
+    facts_left: np.ndarray,
+    facts_right: np.ndarray,
+) -> Ledger:
+    n, m = len(rows), len(new)
+    new_facts = find(right.facts.ident, right.ident[new]) if m else np.zeros(0, np.int64)
+    all_fates = np.concatenate([fate, np.full(m, Fate.NEW, np.int16)])
+    right_texts = [
+        right.text[row] if row >= 0 else text for row, text in zip(pairs.partner.tolist(), expected, strict=True)
+    ] + [right.text[row] for row in new.tolist()]
+    titles = [left.facts.title[row] if row >= 0 else "" for row in facts_left.tolist()]
+    titles += [right.facts.title[row] if row >= 0 else "" for row in new_facts.tolist()]
+    details = _details(left, right, pairs, changed, fate, facts_left, facts_right) + [""] * m
+    order, place, section = ledger.arrange(all_fates, texts + right_texts[n:])
+
+    def pick(array: np.ndarray, filler: int = 0) -> np.ndarray:
+        picked: np.ndarray = np.concatenate([array, np.full(m, filler)])[order]
+        return picked
+
+    def words(column: list[str]) -> list[str]:
+        return [column[row] for row in order.tolist()]
+
+    status = np.append(right.status, -1)
+    noindex_left = np.append(left.facts.noindex, False)[facts_left]
+    noindex_right = np.append(right.facts.noindex, False)
+    return Ledger(
+        fate=all_fates[order],
+        place=place[order],
+        section=words(section),
+        left=pick(left.ident[rows]),
+        right=np.concatenate(
+            [np.where(pairs.partner >= 0, np.append(right.ident, 0)[pairs.partner], 0), right.ident[new]]
+        )[order],
+        left_address=words(texts + [""] * m),
+        left_title=words(titles),
+        right_address=words(right_texts),
+        detail=words(details),
+        found_by=pick(pairs.found_by),
+        certainty=pick(np.where(pairs.partner >= 0, 1.0, 0.0)),
+        address_change=pick(pairs.change),
+        content_change=pick(changed),
+        redirect=pick(pairs.redirect),
+        asked=pick(pairs.asked),
+        left_status=pick(left.status[rows], -1),
+        right_status=np.concatenate([status[pairs.at], right.status[new]])[order],
+        shut_out=np.concatenate(
+            [(facts_right >= 0) & noindex_right[facts_right] & ~noindex_left, noindex_right[new_facts]]
+        )[order],
+    )
+
+
+def _details(
+    left: SideColumns,
+    right: SideColumns,
+    pairs: _Pairs,
+    changed: np.ndarray,
+    fate: np.ndarray,
+    facts_left: np.ndarray,
+    facts_right: np.ndarray,
+) -> list[str]:
+    details = [""] * len(fate)
+    limits = "; ".join(right.limits)
+    status = np.append(right.status, -1)
+    for i in np.flatnonzero((fate != Fate.KEPT) | (pairs.change != 0)).tolist():
+        if pairs.partner[i] < 0:
+            at = int(pairs.at[i])
+            asked = Asked(int(pairs.asked[i]))
+            details[i] = wording.not_there(asked, int(status[at]), right.reason.get(at, ""), limits)
+            continue
+        said = []
+        if pairs.change[i]:
+            found_by, redirect = FoundBy(int(pairs.found_by[i])), Redirect(int(pairs.redirect[i]))
+            said.append(wording.moved(found_by, redirect, int(pairs.hops[i]), 1.0))
+        if changed[i]:
+            one, other = _figures(left, int(facts_left[i])), _figures(right, int(facts_right[i]))
+            said.append(wording.differences(int(changed[i]), one, other))
+        details[i] = "; ".join(said)
+    return details
+
+
+def _figures(side: SideColumns, row: int) -> dict[str, int | str]:
+    facts = side.facts
+    return {
+        "title": facts.title[row],
+        "noindex": bool(facts.noindex[row]),
+        "words": int(facts.words[row]),
+        "images": int(facts.images[row]),
+        "links": int(facts.links[row]),
+        "forms": int(facts.forms[row]),
+    }

@@ -1,0 +1,156 @@
+"""Facts: what can be read from an answer, and only from it.
+
+A pure function of the address, the headers that count, and the body; it knows of no rule and no
+other page. Facts are kept once for each :func:`key`, however many captures find the page unchanged.
+"""
+
+import hashlib
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+import orjson
+
+from palinode.core import encoding, markup, page
+from palinode.core.fields import Field, Place
+from palinode.core.markup import Block, Form, Reference
+from palinode.core.resolver import Resolver
+
+VERSION = 1
+"""Raised whenever the same answer would give other facts."""
+
+COUNTING_HEADERS = ("content-type", "content-language", "x-robots-tag", "link")
+"""Response headers, in lower case, that facts are read from."""
+
+_DEFAULT_DIRECTIVES = frozenset({"index", "follow", "all", ""})
+_CANONICAL_HEADER = re.compile(r"<([^>]*)>\s*;[^,]*\brel\s*=\s*\"?canonical\"?", re.IGNORECASE)
+
+
+@dataclass(frozen=True, slots=True)
+class Facts:
+    """The facts of one page."""
+
+    title: str = ""
+    description: str = ""
+    robots: str = ""
+    """Directives that depart from the default, sorted, from markup and header; empty is index, follow."""
+    language: str = ""
+    words: int = 0
+    """Words of the main blocks."""
+    blocks: tuple[Block, ...] = ()
+    references: tuple[Reference, ...] = ()
+    forms: tuple[Form, ...] = ()
+    structured: tuple[str, ...] = ()
+    open_graph: tuple[tuple[str, str], ...] = ()
+    document: int = 0
+    """Digest of the bytes of a document that is not HTML; 0 for HTML."""
+
+    @property
+    def canonical(self) -> str:
+        """The canonical address, or an empty string."""
+        return next((r.address for r in self.references if r.place == Place.CANONICAL), "")
+
+    @property
+    def headings(self) -> tuple[tuple[str, str], ...]:
+        """Kind and text of each heading of the main content."""
+        return tuple((b.kind, b.text) for b in self.blocks if b.main and re.fullmatch("h[1-6]", b.kind))
+
+    def count(self, place: Place) -> int:
+        """Return how many addresses stand in ``place``."""
+        return sum(reference.place == place for reference in self.references)
+
+    def fingerprints(self) -> np.ndarray:
+        """Return int64 of shape (14,): for each Field a digest of what in it is no address.
+
+        Zero stands for a field that is not there.
+        """
+        prints = np.zeros(len(Field), np.int64)
+        prints[Field.TITLE] = _digest(self.title)
+        prints[Field.DESCRIPTION] = _digest(self.description)
+        prints[Field.ROBOTS] = _digest(self.robots)
+        prints[Field.LANGUAGE] = _digest(self.language)
+        prints[Field.HEADINGS] = _digest(*(f"{kind} {text}" for kind, text in self.headings))
+        prints[Field.TEXT] = _digest(*(block.text for block in self.blocks if block.main))
+        alternatives = (r.label for r in self.references if r.place == Place.IMAGE)
+        prints[Field.IMAGES] = _digest(*sorted(alternatives))
+        prints[Field.FORMS] = _digest(*(f"{f.method} {' '.join(f.fields)}" for f in self.forms if f.main))
+        prints[Field.STRUCTURED] = _digest(*sorted(self.structured))
+        languages = (r.label for r in self.references if r.place == Place.HREFLANG)
+        prints[Field.HREFLANG] = _digest(*sorted(languages))
+        prints[Field.OPEN_GRAPH] = _digest(*sorted(f"{name} {content}" for name, content in self.open_graph))
+        prints[Field.DOCUMENT] = self.document
+        return prints
+
+    def edges(self) -> tuple[np.ndarray, np.ndarray]:
+        """Return targets (int64, address identities) and places (uint8), in document order."""
+        targets = np.array([r.ident for r in self.references], np.int64)
+        places = np.array([r.place for r in self.references], np.uint8)
+        return targets, places
+
+    def rest(self) -> bytes:
+        """Return what has no column of its own, as JSON: extractor name to version and output."""
+        return orjson.dumps(
+            {
+                "blocks": [1, [[b.kind, b.text, b.path, b.main] for b in self.blocks]],
+                "references": [1, [[r.place, str(r.ident), r.written, r.label] for r in self.references]],
+                "forms": [1, [[f.method, f.fields, f.main] for f in self.forms]],
+                "structured": [1, self.structured],
+                "open_graph": [1, self.open_graph],
+            }
+        )
+
+
+def key(address: int, headers: Mapping[str, str], body_digest: bytes) -> int:
+    """Return the signed 64-bit key of the facts of an answer.
+
+    ``headers`` has lower-case names; ``body_digest`` is the body's digest in this record.
+    """
+    counting = "\n".join(headers.get(name, "") for name in COUNTING_HEADERS)
+    data = b"%d\n%d\n%b\n%b" % (VERSION, address, counting.encode(), body_digest)
+    return int.from_bytes(hashlib.blake2b(data).digest()[:8], "big", signed=True)
+
+
+def read(address: str, headers: Mapping[str, str], body: bytes, resolver: Resolver | None = None) -> Facts:
+    """Read the facts of a page found at ``address``; ``headers`` has lower-case names."""
+    content_type = headers.get("content-type", "")
+    resolver = resolver or Resolver()
+    if not page.is_html(page.media_type(content_type)):
+        robots = _robots(headers.get("x-robots-tag", ""))
+        return Facts(robots=robots, document=_digest_bytes(body))
+    text = encoding.decode(body, page.charset(content_type))
+    read_markup = markup.read(text, address, resolver)
+    references = read_markup.references
+    header_canonical = _CANONICAL_HEADER.search(headers.get("link", ""))
+    if header_canonical and not any(r.place == Place.CANONICAL for r in references):
+        written = header_canonical[1]
+        if found := resolver.resolve(address, written):
+            references.append(Reference(Place.CANONICAL, found[0], found[1], written))
+    return Facts(
+        title=read_markup.title[:1000],
+        description=read_markup.description[:4000],
+        robots=_robots(read_markup.robots, headers.get("x-robots-tag", ""))[:500],
+        language=(read_markup.language or headers.get("content-language", "").strip().lower())[:35],
+        words=sum(len(block.text.split()) for block in read_markup.blocks if block.main),
+        blocks=tuple(read_markup.blocks),
+        references=tuple(references),
+        forms=tuple(read_markup.forms),
+        structured=tuple(read_markup.structured),
+        open_graph=tuple(read_markup.open_graph),
+    )
+
+
+def _robots(*written: str) -> str:
+    words = {word.strip().lower() for text in written for word in text.split(",")}
+    if "none" in words:
+        words = (words - {"none"}) | {"noindex", "nofollow"}
+    return ", ".join(sorted(words - _DEFAULT_DIRECTIVES))
+
+
+def _digest(*texts: str) -> int:
+    joined = "\n".join(texts)
+    return _digest_bytes(joined.encode("utf-8", "surrogatepass")) if joined else 0
+
+
+def _digest_bytes(data: bytes) -> int:
+    return int.from_bytes(hashlib.blake2b(data).digest()[:8], "big", signed=True)

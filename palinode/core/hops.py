@@ -1,0 +1,44 @@
+"""Follows redirects through the hops that a capture recorded."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from palinode.core.columns import SideColumns
+from palinode.core.page import PERMANENT, REDIRECTS
+
+MOST = 10
+"""Hops followed; what takes more is taken for a loop."""
+
+
+@dataclass(frozen=True)
+class Ends:
+    """Where each of n rows leads; arrays of shape (n,)."""
+
+    row: np.ndarray
+    """Row at which the hops end; -1 where they leave what was asked."""
+    hops: np.ndarray
+    permanent: np.ndarray
+    """Every hop was permanent."""
+    loops: np.ndarray
+
+
+def follow(side: SideColumns, rows: np.ndarray) -> Ends:
+    """Follow the redirects of a side from the given rows; -1 stays -1."""
+    redirects = np.isin(side.status, list(REDIRECTS)) & (side.target != 0)
+    permanent_status = np.isin(side.status, list(PERMANENT))
+    following = np.full(len(side.ident) + 1, -1)
+    following[np.flatnonzero(redirects)] = side.find(side.target[redirects])
+    row = rows.copy()
+    hops = np.zeros(len(rows), np.int16)
+    permanent = np.ones(len(rows), bool)
+    going = (row >= 0) & redirects[row] if len(redirects) else np.zeros(len(rows), bool)
+    for _ in range(MOST):
+        at = np.flatnonzero(going)
+        if not len(at):
+            break
+        permanent[at] &= permanent_status[row[at]]
+        hops[at] += 1
+        row[at] = following[row[at]]
+        going[at] = (row[at] >= 0) & redirects[row[at]]
+    return Ends(row, hops, permanent, going)

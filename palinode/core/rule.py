@@ -1,0 +1,275 @@
+"""The address rule: which source address becomes which address at the destination.
+
+A small written language, one line each; docs/address-rule.md holds its test vectors.
+
+    https://tidemill.quillhaven.example/ -> https://quillhavenmill.example/
+    /shop/ -> /store/
+    /?p=2210 -> /journal/spring-neaps
+    only /about-us -> /visit/about
+    /search -> /find ; query drop
+    slash remove
+    # a remark
+
+What is decided:
+
+- Both sides may be written whole or as a path; a path belongs to the first line's host.
+- ``only`` is an exception: it takes that one address, path and query, and nothing below it.
+- The order of lines does not matter. Exceptions come first, then lines for the address's own host,
+  then the longest path, then a line that names the query. Two equal left sides are an error.
+- A path ends at a segment: ``/shop`` and ``/shop/`` mean the same, take ``/shop/rye`` and ``/shop``
+  and leave ``/shopping-list`` alone.
+- ``http``/``https`` and ``www.``/bare host are one side; the right side says which form it takes.
+- Letter case counts. ``%7e``, ``%7E`` and ``~`` are the same when lines are matched.
+- The query stays, unless a line says ``query drop``; a query that a line names is used up by it.
+- Trailing slashes stay, unless ``slash add`` or ``slash remove`` is said; files keep their form.
+- An address of another host is outside: it stays what it is.
+"""
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+from palinode.core import address as addresses
+from palinode.core.address import AddressError, Parts
+
+Slash = Literal["keep", "add", "remove"]
+Query = Literal["keep", "drop"]
+
+
+class RuleError(ValueError):
+    """A line of the rule cannot be read; ``line`` is its number, from 1."""
+
+    def __init__(self, line: int, message: str) -> None:
+        super().__init__(f"Line {line}: {message}")
+        self.line = line
+        self.message = message
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line of the rule, read."""
+
+    number: int
+    host: str
+    """Folded: without ``www.``."""
+    path: str
+    """Without trailing slash, so the root is empty; for an exception the path as it stands."""
+    query: str
+    only: bool
+    to: Parts
+    keeps: Query = "keep"
+
+
+@dataclass(frozen=True)
+class Expected:
+    """The address expected at the destination, and what decided it."""
+
+    address: str
+    line: int | None
+    """Number of the deciding line; None when the address is outside the rule."""
+    notes: tuple[str, ...] = ()
+    """What else was done, in words for a person."""
+
+
+@dataclass(frozen=True)
+class Rule:
+    """An address rule, read from its text by :func:`read`; immutable and safe to share."""
+
+    text: str
+    lines: tuple[Line, ...]
+    """In the order in which they are asked: the most special first."""
+    slash: Slash = "keep"
+
+    def expect(self, address: str) -> Expected:
+        """Return what is expected of a source address (normal form) at the destination."""
+        parts = addresses.split(address)
+        host = addresses.bare_host(parts.host)
+        path = parts.path
+        even = _unreserved(path)
+        for line in self.lines:
+            if line.host != host:
+                continue
+            rest = _match(line, path, parts.query)
+            if rest is None and even is not path:
+                rest = _match(line, even, parts.query)
+            if rest is not None:
+                return self._apply(line, parts, rest)
+        return Expected(address, None, ("outside the rule",))
+
+    def expect_many(self, texts: Iterable[str]) -> list[str]:
+        """Return the expected addresses of many source addresses, in their order.
+
+        What depends on nothing but host and first segment is worked out once for all that share them.
+        """
+        if self.slash != "keep" or any(line.keeps == "drop" for line in self.lines):
+            return [self.expect(text).address for text in texts]
+        special = {
+            (line.host, addresses.section(line_address(line)))
+            for line in self.lines
+            if line.only or line.query or line.path.count("/") > 1 or "%" in line.path
+        }
+        stems: dict[str, str | None] = {}
+        expected = []
+        for text in texts:
+            start = text.find("/", 8)
+            end = text.find("/", start + 1)
+            query = text.find("?", start)
+            if end < 0 or 0 <= query < end:
+                end = query if query >= 0 else len(text)
+            stem = text[:end]
+            if stem in stems:
+                found = stems[stem]
+            else:
+                parts = addresses.split(stem)
+                plain = "%" not in stem and (addresses.bare_host(parts.host), parts.path) not in special
+                found = stems[stem] = self.expect(stem).address if plain else None
+            if found is None:
+                expected.append(self.expect(text).address)
+            elif found[-1] == "/" and text[end : end + 1] == "/":
+                expected.append(found[:-1] + text[end:])
+            else:
+                expected.append(found + text[end:])
+        return expected
+
+    @property
+    def hosts(self) -> frozenset[str]:
+        """The source hosts that the rule governs, without ``www.``."""
+        return frozenset(line.host for line in self.lines)
+
+    def _apply(self, line: Line, parts: Parts, rest: str) -> Expected:
+        notes = []
+        if line.only:
+            return Expected(line.to.text, line.number, ("exception",))
+        path = line.to.path.rstrip("/") + rest
+        query = parts.query
+        if line.query:
+            path, query = line.to.path, line.to.query
+        elif query and line.keeps == "drop":
+            query = ""
+            notes.append("query dropped")
+        elif query:
+            notes.append("query kept")
+        path, slashed = _slashed(path, self.slash)
+        notes += slashed
+        if parts.host != line.host:
+            notes.append("www folded")
+        return Expected(f"{line.to.scheme}://{line.to.host}{path or '/'}{query}", line.number, tuple(notes))
+
+
+def line_address(line: Line) -> str:
+    """Return the address of a line's left side."""
+    return Parts("https", line.host, line.path or "/", line.query).text
+
+
+def read(text: str) -> Rule:
+    """Read the text of a rule.
+
+    Raises RuleError for the first line that cannot be read.
+    """
+    lines: list[Line] = []
+    slash: Slash = "keep"
+    home: tuple[Parts, Parts] | None = None
+    seen: dict[tuple[str, str, str, bool], int] = {}
+    for number, raw in enumerate(text.splitlines(), 1):
+        written = re.sub(r"(^|\s)#.*", "", raw).strip()
+        if not written:
+            continue
+        if option := re.fullmatch(r"slash\s+(\w+)", written):
+            slash = _slash_option(number, option[1])
+            continue
+        line = _read_line(number, written, home)
+        if home is None:
+            home = (Parts("https", line.host, "/", ""), line.to)
+        key = (line.host, _unreserved(line.path), line.query, line.only)
+        if key in seen:
+            raise RuleError(number, f"line {seen[key]} has the same left side. Take one of them out.")
+        seen[key] = number
+        lines.append(line)
+    if not lines:
+        raise RuleError(1, "the rule is empty. Its first line says which site becomes which.")
+    lines.sort(key=lambda line: (not line.only, line.host, -len(line.path), not line.query, line.number))
+    return Rule(text, tuple(lines), slash)
+
+
+def derive(source: str, destination: str) -> str:
+    """Return the rule's text for two base addresses in normal form."""
+    return f"{_folder(source)} -> {_folder(destination)}"
+
+
+def _folder(base: str) -> str:
+    parts = addresses.split(base)
+    return Parts(parts.scheme, parts.host, parts.path.rstrip("/") + "/", "").text
+
+
+def _read_line(number: int, written: str, home: tuple[Parts, Parts] | None) -> Line:
+    body, *options = (piece.strip() for piece in written.split(" ; "))
+    keeps: Query = "keep"
+    for option in options:
+        if option not in ("query drop", "query keep"):
+            raise RuleError(number, f"“{option}” is not known. Write “query drop” or “query keep”.")
+        keeps = "drop" if option == "query drop" else "keep"
+    only = body.startswith("only ")
+    left, arrow, right = (piece.strip() for piece in body.removeprefix("only ").partition("->"))
+    if not arrow or not left or not right:
+        raise RuleError(number, "write it as OLD -> NEW, each a path or a whole address.")
+    from_parts = _side(number, left, home[0] if home else None)
+    to_parts = _side(number, right, home[1] if home else None)
+    path = from_parts.path if only else from_parts.path.rstrip("/")
+    return Line(
+        number, addresses.bare_host(from_parts.host), _unreserved(path), from_parts.query, only, to_parts, keeps
+    )
+
+
+def _side(number: int, written: str, home: Parts | None) -> Parts:
+    if written.startswith("/") and not written.startswith("//"):
+        if home is None:
+            raise RuleError(number, "the first line needs whole addresses, with https:// and host.")
+        written = f"{home.scheme}://{home.host}{written}"
+    try:
+        return addresses.split(addresses.typed(written))
+    except AddressError as error:
+        raise RuleError(number, str(error)) from None
+
+
+def _slash_option(number: int, word: str) -> Slash:
+    if word == "keep":
+        return "keep"
+    if word == "add":
+        return "add"
+    if word == "remove":
+        return "remove"
+    raise RuleError(number, f"slash {word} is not known. Write slash keep, slash add or slash remove.")
+
+
+def _match(line: Line, path: str, query: str) -> str | None:
+    """Return what of ``path`` is left below the line's path, or None if the line does not take it."""
+    if line.only:
+        return "" if path == line.path and query == line.query else None
+    if line.query and (query != line.query or path.rstrip("/") != line.path):
+        return None
+    if not path.startswith(line.path):
+        return None
+    rest = path[len(line.path) :]
+    return rest if not rest or rest[0] == "/" else None
+
+
+def _slashed(path: str, slash: Slash) -> tuple[str, tuple[str, ...]]:
+    last = path.rpartition("/")[2]
+    if slash == "add" and last and "." not in last:
+        return path + "/", ("slash added",)
+    if slash == "remove" and not last and len(path) > 1:
+        return path.rstrip("/"), ("slash removed",)
+    return path, ()
+
+
+def _unreserved(path: str) -> str:
+    """Return ``path`` with escapes of unreserved characters undone (RFC 3986 section 6.2.2)."""
+    if "%" not in path:
+        return path
+    return re.sub(r"%([0-9A-Fa-f]{2})", _undo, path)
+
+
+def _undo(escape: re.Match[str]) -> str:
+    char = chr(int(escape[1], 16))
+    return char if re.match(r"[A-Za-z0-9._~-]", char) else escape[0].upper()

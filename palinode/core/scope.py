@@ -1,0 +1,51 @@
+"""Which addresses belong to a side, and what each is asked for."""
+
+from dataclasses import dataclass
+from enum import IntEnum
+
+from palinode.core import address as addresses
+from palinode.core.fields import FILE_PLACES, PAGE_PLACES, Place
+
+
+class AskedFor(IntEnum):
+    """What an address is asked for; decides how its answer is read."""
+
+    PAGE = 0
+    FILE = 1
+    SITEMAP = 2
+    ROBOTS = 3
+
+
+@dataclass(frozen=True)
+class Scope:
+    """The addresses of one side: pages below its base, files anywhere on its host.
+
+    http and https, bare and www host are one site.
+    """
+
+    base: str
+
+    def asked_for(self, address: str, place: Place) -> AskedFor | None:
+        """Return what an address found at ``place`` is asked for; None if it is not this side's."""
+        parts = addresses.split(address)
+        if addresses.bare_host(parts.host) != self._host:
+            return None
+        if place in PAGE_PLACES:
+            return AskedFor.PAGE if self.holds(address) else None
+        return AskedFor.FILE if place in FILE_PLACES else None
+
+    def holds(self, address: str) -> bool:
+        """Whether an address is at or below the side's base."""
+        parts = addresses.split(address)
+        folder = self._folder
+        return addresses.bare_host(parts.host) == self._host and (
+            parts.path.startswith(folder) or parts.path == folder[:-1]
+        )
+
+    @property
+    def _host(self) -> str:
+        return addresses.bare_host(addresses.split(self.base).host)
+
+    @property
+    def _folder(self) -> str:
+        return addresses.split(self.base).path.rstrip("/") + "/"

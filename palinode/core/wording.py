@@ -1,0 +1,85 @@
+"""What a ledger says about a row, in a few words."""
+
+from palinode.core.fates import Asked, FoundBy, Redirect
+from palinode.core.fields import Field
+
+MOST_DIFFERENCES = 3
+
+
+def number(count: int, one: str, many: str | None = None) -> str:
+    """Return ``1,284 pages`` or ``one page``."""
+    return f"one {one}" if count == 1 else f"{count:,} {many or one + 's'}"
+
+
+def not_there(asked: Asked, status: int, reason: str, limits: str) -> str:
+    """Say why a left page has no partner."""
+    match asked:
+        case Asked.NEVER:
+            return f"not judged: never asked{f', {limits}' if limits else ''}"
+        case Asked.NOT_FETCHED:
+            return f"not judged: {reason or 'not fetched'}"
+        case Asked.PASSING:
+            return f"not judged: the host answered {status}, ask again later"
+        case Asked.CLOSED:
+            return f"not judged: the host refused with {status}"
+        case Asked.AWAY:
+            return "not judged: redirected to where the capture did not ask"
+        case Asked.LOOP:
+            return "redirects in a loop"
+        case Asked.HOME:
+            return "redirected to the home page"
+        case Asked.NO_PAGE:
+            return "answers, but with no page"
+        case Asked.FAILED:
+            return f"the server failed with {status}"
+    return {404: "not found", 410: "gone"}.get(status, f"answers {status}")
+
+
+def moved(found_by: FoundBy, redirect: Redirect, hops: int, certainty: float) -> str:
+    """Say how a page moved and what its old path answers."""
+    hop = "one hop" if hops == 1 else f"{hops} hops"
+    if found_by == FoundBy.REDIRECT:
+        start = "not in the rule; "
+        return start + (f"301, {hop}" if redirect == Redirect.PERMANENT else "but 302: not permanent")
+    if found_by == FoundBy.OLD_PATH:
+        return "still at its old path, against the rule"
+    match redirect:
+        case Redirect.PERMANENT:
+            return f"as planned; 301, {hop}"
+        case Redirect.TEMPORARY:
+            return "as planned, but 302: not permanent"
+        case Redirect.MISSING:
+            return "as planned, but no redirect"
+        case Redirect.ELSEWHERE:
+            return "as planned, but the redirect leads elsewhere"
+        case Redirect.NOT_ASKED:
+            return "as planned; redirect not asked"
+    return "as planned"
+
+
+def differences(bits: int, left: dict[str, int | str], right: dict[str, int | str]) -> str:
+    """Say which fields differ. ``left`` and ``right`` hold title, words, images, links, forms."""
+    said = []
+    if bits >> Field.TEXT & 1:
+        fewer = int(left["words"]) - int(right["words"])
+        said.append(f"{number(abs(fewer), 'word')} {'fewer' if fewer > 0 else 'more'}" if fewer else "text differs")
+    if bits >> Field.TITLE & 1:
+        title = str(right["title"])
+        said.append(f"title now “{title[:60]}{'…' if len(title) > 60 else ''}”" if title else "title missing")
+    if bits >> Field.ROBOTS & 1:
+        said.append("noindex" if right["noindex"] and not left["noindex"] else "robots differ")
+    for field, name in ((Field.IMAGES, "image"), (Field.LINKS, "link"), (Field.FORMS, "form")):
+        if bits >> field & 1:
+            missing = int(left[f"{name}s"]) - int(right[f"{name}s"])
+            if missing:
+                said.append(f"{number(abs(missing), name)} {'missing' if missing > 0 else 'more'}")
+            else:
+                said.append(f"{name}s differ")
+    covered = {Field.TEXT, Field.TITLE, Field.ROBOTS, Field.IMAGES, Field.LINKS, Field.FORMS}
+    if bits >> Field.TEXT & 1:
+        covered.add(Field.HEADINGS)
+    for field in Field:
+        if bits >> field & 1 and field not in covered:
+            said.append(f"{field.label} differs" if field != Field.HEADINGS else "headings differ")
+    more = len(said) - MOST_DIFFERENCES
+    return ", ".join(said[:MOST_DIFFERENCES]) + (f" and {more} more" if more > 0 else "")

@@ -1,0 +1,1 @@
+"""Talks to the outside: HTTP, DNS, TLS, archives. Every connection passes the guard."""

@@ -1,0 +1,36 @@
+"""How a side is reached: connect-to lines, credentials, certificate check."""
+
+from dataclasses import dataclass, field
+
+from palinode.core import address as addresses
+
+
+@dataclass(frozen=True)
+class ConnectTo:
+    """Requests for ``host:port`` go to ``address:to_port``; Host, SNI and certificate name stay."""
+
+    host: str
+    port: int
+    address: str
+    to_port: int
+
+
+@dataclass(frozen=True)
+class Access:
+    """How to reach one side."""
+
+    base: str
+    connect_to: tuple[ConnectTo, ...] = ()
+    user_name: str = ""
+    password: str = field(default="", repr=False)
+    any_certificate: bool = False
+    """Go on although the certificate does not fit; a person decided so."""
+
+    def owns(self, address: str) -> bool:
+        """Whether an address is on one of the side's hosts: its own name, bare or with www."""
+        return addresses.bare_host(addresses.split(address).host) == addresses.bare_host(self.host)
+
+    @property
+    def host(self) -> str:
+        """The side's host, with a port that is not the scheme's own."""
+        return addresses.split(self.base).host

@@ -1,0 +1,79 @@
+"""One HTTP client for everything that is asked of a side."""
+
+import socket
+import ssl
+
+import aiohttp
+from aiohttp.abc import AbstractResolver, ResolveResult
+
+from palinode.core import address as addresses
+from palinode.gather.access import Access
+from palinode.gather.guard import Guard
+
+
+class Resolver(AbstractResolver):
+    """Resolves by the side's connect-to lines first, then as DNS says."""
+
+    def __init__(self, access: Access) -> None:
+        self._lines = {(line.host, line.port): line for line in access.connect_to}
+        self._dns = aiohttp.ThreadedResolver()
+
+    async def resolve(
+        self, host: str, port: int = 0, family: socket.AddressFamily = socket.AF_UNSPEC
+    ) -> list[ResolveResult]:
+        """Return the addresses to try for ``host:port``."""
+        line = self._lines.get((host, port))
+        if line is None:
+            return await self._dns.resolve(host, port, family)
+        found = await self._dns.resolve(line.address, line.to_port, family)
+        return [ResolveResult({**one, "hostname": host}) for one in found]
+
+    async def close(self) -> None:
+        """Release the resolver."""
+        await self._dns.close()
+
+
+def session(access: Access, guard: Guard, concurrency: int, agent: str) -> aiohttp.ClientSession:
+    """Return a client that reaches a side; close it after use.
+
+    Bodies come as sent: coding is undone by the caller, within bounds. No cookies, no redirects.
+    """
+    connector = aiohttp.TCPConnector(
+        limit=concurrency,
+        resolver=Resolver(access),
+        ssl=_certificates(access),
+        socket_factory=guard.socket,
+        ttl_dns_cache=30,
+    )
+    return aiohttp.ClientSession(
+        connector=connector,
+        cookie_jar=aiohttp.DummyCookieJar(),
+        auto_decompress=False,
+        headers={"User-Agent": agent, "Accept": "*/*", "Accept-Encoding": "gzip, deflate"},
+        timeout=aiohttp.ClientTimeout(total=60, sock_connect=10, sock_read=20),
+        skip_auto_headers=("Content-Type",),
+        trust_env=False,
+    )
+
+
+def authorization(access: Access, address: str) -> dict[str, str]:
+    """Return the header that signs in at ``address``; empty for any host but the side's own."""
+    if not access.user_name or not access.owns(address):
+        return {}
+    return {"Authorization": aiohttp.BasicAuth(access.user_name, access.password, "utf-8").encode()}
+
+
+def _certificates(access: Access) -> ssl.SSLContext | bool:
+    if not access.any_certificate:
+        return True
+    context = ssl.create_default_context()
+    context.check_hostname = False
+    context.verify_mode = ssl.CERT_NONE
+    return context
+
+
+def default_port(address: str) -> int:
+    """Return the port that an address leads to."""
+    parts = addresses.split(address)
+    _, _, port = parts.host.rpartition(":")
+    return int(port) if port.isdigit() else (443 if parts.scheme == "https" else 80)

@@ -1,0 +1,144 @@
+"""Fetches one address: asks, waits, asks again, and says in words why not."""
+
+import asyncio
+import ssl
+import time
+
+import aiohttp
+import yarl
+
+from palinode.core.page import PASSING
+from palinode.gather import client
+from palinode.gather.access import Access
+from palinode.gather.exchange import BODY_LIMIT, Exchange
+from palinode.gather.guard import Forbidden
+
+TRIES = 3
+_PAUSE = (0.5, 2.0)
+_LONGEST_PAUSE = 10.0
+_COUNT = {1: "once", 2: "twice", 3: "three times"}
+
+
+async def fetch(session: aiohttp.ClientSession, access: Access, address: str, tries: int = TRIES) -> Exchange:
+    """Ask for an address; answers of the moment and failures are asked for again. Never raises."""
+    for attempt in range(1, tries + 1):
+        exchange = await _once(session, access, address, attempt)
+        again = exchange.status in PASSING or (exchange.status is None and not exchange.reason.startswith("refused"))
+        if not again or attempt == tries:
+            return exchange
+        await asyncio.sleep(_pause(exchange, attempt))
+    raise AssertionError("unreachable: the last try returns")
+
+
+def _pause(exchange: Exchange, attempt: int) -> float:
+    written = (exchange.headers or {}).get("retry-after", "")
+    return min(float(written), _LONGEST_PAUSE) if written.isdigit() else _PAUSE[min(attempt, len(_PAUSE)) - 1]
+
+
+async def _once(session: aiohttp.ClientSession, access: Access, address: str, attempt: int) -> Exchange:
+    asked_at, started = time.time(), time.monotonic()
+
+    def took() -> int:
+        return round((time.monotonic() - started) * 1000)
+
+    try:
+        async with session.get(
+            yarl.URL(address, encoded=True),
+            allow_redirects=False,
+            headers=client.authorization(access, address),
+        ) as response:
+            peer = _peer(response)
+            body, truncated = await _body(response)
+            return Exchange(
+                address=address,
+                asked_at=asked_at,
+                took_ms=took(),
+                status=response.status,
+                request_head=_request_head(response),
+                response_head=_response_head(response),
+                headers=_headers(response),
+                body=body,
+                peer=peer,
+                truncated=truncated,
+            )
+    except (aiohttp.ClientError, OSError, TimeoutError, ValueError) as error:
+        return Exchange(address, asked_at, took(), reason=why(error, attempt))
+
+
+async def _body(response: aiohttp.ClientResponse) -> tuple[bytes, bool]:
+    read = bytearray()
+    async for chunk in response.content.iter_any():
+        read += chunk
+        if len(read) > BODY_LIMIT:
+            response.close()
+            return bytes(read[:BODY_LIMIT]), True
+    return bytes(read), False
+
+
+def _peer(response: aiohttp.ClientResponse) -> str:
+    connection = response.connection
+    transport = connection.transport if connection else None
+    name = transport.get_extra_info("peername") if transport else None
+    return str(name[0]) if name else ""
+
+
+def _request_head(response: aiohttp.ClientResponse) -> bytes:
+    info = response.request_info
+    # What signs us in is never kept.
+    fields = (f"{k}: {v}" for k, v in info.headers.items() if k.lower() != "authorization")
+    target = info.url.raw_path_qs
+    return "\r\n".join([f"{info.method} {target} HTTP/1.1", *fields, "", ""]).encode("utf-8", "replace")
+
+
+def _response_head(response: aiohttp.ClientResponse) -> bytes:
+    version = response.version or aiohttp.HttpVersion11
+    line = f"HTTP/{version.major}.{version.minor} {response.status} {response.reason or ''}".encode()
+    fields = [name + b": " + value for name, value in response.raw_headers if name.lower() != b"transfer-encoding"]
+    return b"\r\n".join([line, *fields, b"", b""])
+
+
+def _headers(response: aiohttp.ClientResponse) -> dict[str, str]:
+    found: dict[str, str] = {}
+    for name, value in response.headers.items():
+        key = name.lower()
+        found[key] = f"{found[key]}, {value}" if key in found else value
+    return found
+
+
+def why(error: BaseException, attempts: int = 1) -> str:
+    """Return in words why an address could not be fetched."""
+    times = _COUNT.get(attempts, f"{attempts} times")
+    if forbidden := _forbidden(error):
+        return f"refused: {forbidden}, which this installation does not allow"
+    if isinstance(error, aiohttp.ClientConnectorCertificateError):
+        return f"refused: the certificate does not fit ({_certificate_fault(error.certificate_error)})"
+    if isinstance(error, aiohttp.ClientConnectorDNSError):
+        return "the host name does not resolve"
+    if isinstance(error, aiohttp.ClientConnectorSSLError | ssl.SSLError):
+        return "no secure connection: the host does not speak TLS here"
+    if isinstance(error, TimeoutError):
+        return f"timed out {times}"
+    if isinstance(error, aiohttp.ClientConnectorError):
+        if isinstance(error.os_error, ConnectionRefusedError):
+            return "nothing listens there: the connection was refused by the host"
+        return f"no connection: {error.os_error.strerror or error.os_error}"
+    if isinstance(error, aiohttp.ServerDisconnectedError | ConnectionResetError):
+        return f"the host hung up {times}"
+    if isinstance(error, aiohttp.ClientPayloadError):
+        return f"the body broke off {times}"
+    if isinstance(error, aiohttp.InvalidURL | ValueError):
+        return "refused: not an address that can be asked for"
+    return f"the answer is not HTTP {times}"
+
+
+def _forbidden(error: BaseException) -> Forbidden | None:
+    if isinstance(error, aiohttp.ClientConnectorError):
+        error = error.os_error
+    if isinstance(error, Forbidden):
+        return error
+    inner = getattr(error, "exceptions", ())
+    return next((one for one in inner if isinstance(one, Forbidden)), None)
+
+
+def _certificate_fault(error: Exception) -> str:
+    return getattr(error, "verify_message", "") or str(error)

@@ -1,0 +1,185 @@
+"""Who answers at an address: asked once, without a capture."""
+
+import asyncio
+import hashlib
+import ssl
+from dataclasses import dataclass, replace
+from datetime import UTC, datetime
+
+from cryptography import x509
+from cryptography.x509.oid import NameOID
+
+from palinode.core import address as addresses
+from palinode.core import facts as core_facts
+from palinode.core import page
+from palinode.core.fields import Place
+from palinode.core.scope import AskedFor, Scope
+from palinode.gather import client
+from palinode.gather.access import Access
+from palinode.gather.exchange import Exchange
+from palinode.gather.fetch import fetch
+from palinode.gather.guard import Guard
+
+_HOPS = 6
+_EXAMPLES = 5
+
+
+@dataclass(frozen=True)
+class Hop:
+    """One redirect on the way."""
+
+    address: str
+    status: int
+    to: str
+
+
+@dataclass(frozen=True)
+class Certificate:
+    """What the host's certificate says of itself."""
+
+    names: tuple[str, ...]
+    days_left: int
+    fits: bool
+    """The names cover the host, and it has not run out."""
+
+
+@dataclass(frozen=True)
+class Answers:
+    """Who answers for one side."""
+
+    address: str
+    reached: str = ""
+    """Address and port that was connected to."""
+    took_ms: int = 0
+    status: int | None = None
+    hops: tuple[Hop, ...] = ()
+    title: str = ""
+    server: str = ""
+    certificate: Certificate | None = None
+    fault: str = ""
+    """Why nothing answered, in words."""
+    digest: str = ""
+    """Of the body, to see that the same site answers on both sides."""
+    examples: tuple[str, ...] = ()
+    """A few addresses of the side that its first page links to."""
+
+
+async def who(access: Access, guard: Guard, agent: str) -> Answers:
+    """Ask a side's home page once, and follow its redirects. Never raises for what the host does."""
+    certificate, reached = await _connect(access, guard)
+    hops: list[Hop] = []
+    address = access.base
+    async with client.session(access, guard, 1, agent) as session:
+        while True:
+            exchange = await fetch(session, access, address, tries=1)
+            location = (exchange.headers or {}).get("location", "")
+            to = addresses.normal(location, address) if location else None
+            if exchange.status not in page.REDIRECTS or to is None:
+                break
+            hops.append(Hop(address, exchange.status or 0, to))
+            if len(hops) >= _HOPS or any(hop.address == to for hop in hops):
+                fault = (
+                    "It redirects in a circle." if any(hop.address == to for hop in hops) else "It redirects too often."
+                )
+                return Answers(access.base, reached, exchange.took_ms, exchange.status, tuple(hops), fault=fault)
+            address = to
+    answers = _read(access, exchange, tuple(hops))
+    return replace(answers, reached=reached or exchange.peer, certificate=certificate)
+
+
+def _read(access: Access, exchange: Exchange, hops: tuple[Hop, ...]) -> Answers:
+    if exchange.status is None:
+        return Answers(access.base, hops=hops, took_ms=exchange.took_ms, fault=_advice(exchange.reason))
+    headers = exchange.headers or {}
+    body = exchange.decoded()
+    title, examples = "", []
+    if page.is_html(page.media_type(headers.get("content-type", ""))):
+        facts = core_facts.read(exchange.address, headers, body)
+        title = facts.title
+        scope = Scope(access.base)
+        seen = {access.base}
+        for reference in facts.references:
+            asked_for = scope.asked_for(reference.address, Place(reference.place))
+            if asked_for == AskedFor.PAGE and reference.address not in seen and len(examples) < _EXAMPLES:
+                seen.add(reference.address)
+                examples.append(reference.address)
+    server = ", ".join(headers[name] for name in ("server", "x-powered-by") if headers.get(name))
+    return Answers(
+        address=access.base,
+        took_ms=exchange.took_ms,
+        status=exchange.status,
+        hops=hops,
+        title=title,
+        server=server,
+        digest=hashlib.blake2b(body, digest_size=16).hexdigest(),
+        examples=tuple(examples),
+    )
+
+
+def _advice(reason: str) -> str:
+    """Return a fault as a sentence with what to do."""
+    reason = reason.removeprefix("refused: ")
+    said = reason[:1].upper() + reason[1:] + "."
+    if "does not resolve" in reason:
+        return said + " Check the name, or give an address to connect to."
+    if "private or special" in reason:
+        return said + " Set PALINODE_ALLOW_NETWORKS if it is meant."
+    if "certificate" in reason:
+        return said + " Tick “go on regardless” if you know why."
+    if "nothing listens" in reason or "timed out" in reason:
+        return said + " Check the port, or that the host is running."
+    return said
+
+
+async def _connect(access: Access, guard: Guard) -> tuple[Certificate | None, str]:
+    """Connect once as the client would, and look at the certificate whether it fits or not."""
+    parts = addresses.split(access.base)
+    port = client.default_port(access.base)
+    host = parts.host.removesuffix(f":{port}").strip("[]")
+    loop = asyncio.get_running_loop()
+    resolver = client.Resolver(access)
+    try:
+        found = await resolver.resolve(host, port)
+        one = found[0]
+        family = one["family"]
+        async with asyncio.timeout(10):
+            sock = guard.socket((family, 1, one["proto"], "", (one["host"], one["port"])))
+            sock.setblocking(False)
+            await loop.sock_connect(sock, (one["host"], one["port"]))
+            reached = f"{one['host']}:{one['port']}"
+            if parts.scheme == "http":
+                sock.close()
+                return None, reached
+            return await _certificate(sock, host), reached
+    except (OSError, TimeoutError, ssl.SSLError, IndexError):
+        return None, ""
+    finally:
+        await resolver.close()
+
+
+async def _certificate(sock: object, host: str) -> Certificate | None:
+    context = ssl.create_default_context()
+    context.check_hostname = False
+    context.verify_mode = ssl.CERT_NONE
+    _, writer = await asyncio.open_connection(sock=sock, ssl=context, server_hostname=host)
+    try:
+        tls = writer.get_extra_info("ssl_object")
+        data = tls.getpeercert(binary_form=True) if tls else None
+        return read_certificate(data, host, datetime.now(UTC)) if data else None
+    finally:
+        writer.close()
+
+
+def read_certificate(data: bytes, host: str, now: datetime) -> Certificate:
+    """Read a DER certificate; names are matched as RFC 9525 says, a wildcard for one label."""
+    certificate = x509.load_der_x509_certificate(data)
+    try:
+        names = certificate.extensions.get_extension_for_class(x509.SubjectAlternativeName).value
+        found = tuple(str(name) for kind in (x509.DNSName, x509.IPAddress) for name in names.get_values_for_type(kind))
+    except x509.ExtensionNotFound:
+        found = tuple(str(one.value) for one in certificate.subject.get_attributes_for_oid(NameOID.COMMON_NAME))
+    days = (certificate.not_valid_after_utc - now).days
+    covered = any(
+        name.lower() == host or (name.startswith("*.") and name[2:] == host.partition(".")[2]) for name in found
+    )
+    return Certificate(found, days, covered and days >= 0)

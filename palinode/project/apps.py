@@ -1,0 +1,8 @@
+from django.apps import AppConfig
+
+
+class ProjectConfig(AppConfig):
+    """Settings, server, command line."""
+
+    name = "palinode.project"
+    label = "project"

@@ -1,0 +1,199 @@
+"""Runs Palinode on one machine: PostgreSQL, server, workers, and for the demo its hosts.
+
+``python -m palinode.project.run serve|demo|exec``; the commands in bin/ call it.
+"""
+
+import argparse
+import fcntl
+import os
+import shutil
+import signal
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from types import FrameType
+
+from palinode.project.postgres import Cluster, PostgresError, folder_for, free_port
+
+CHECKOUT = Path(__file__).resolve().parent.parent.parent
+
+
+class Stopped(Exception):
+    """A person or the system asked to stop."""
+
+
+class Runner:
+    """Starts processes, keeps workers alive, and stops all that it started."""
+
+    def __init__(self, data: Path) -> None:
+        self.data = data
+        data.mkdir(parents=True, exist_ok=True)
+        self.cluster: Cluster | None = None
+        self.processes: dict[str, tuple[list[str], subprocess.Popen[bytes]]] = {}
+        self.environment = os.environ | {"DJANGO_SETTINGS_MODULE": "palinode.project.settings"}
+        self.environment["PALINODE_DATA"] = str(data)
+        for number in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
+            signal.signal(number, self._asked_to_stop)
+
+    def _asked_to_stop(self, number: int, frame: FrameType | None) -> None:
+        raise Stopped
+
+    def database(self) -> None:
+        """Start the private PostgreSQL, unless PALINODE_DATABASE names another; then migrate."""
+        if "PALINODE_DATABASE" not in os.environ:
+            self.cluster = Cluster(folder_for(CHECKOUT, self.data))
+            self.cluster.start()
+            self.environment["PALINODE_DATABASE"] = self.cluster.url
+        self.manage("migrate", "--verbosity=0")
+
+    def manage(self, *arguments: str) -> None:
+        """Run a management command to its end."""
+        done = subprocess.run([sys.executable, "-m", "django", *arguments], env=self.environment, cwd=CHECKOUT)
+        if done.returncode:
+            raise SystemExit(f"Could not run {arguments[0]}; what it said stands above.")
+
+    def start(self, name: str, *command: str) -> None:
+        """Start a process in a session of its own, so that Ctrl-C reaches it through us."""
+        log = (self.data / f"{name}.log").open("ab")
+        process = subprocess.Popen(
+            list(command), env=self.environment, cwd=CHECKOUT, stdout=log, stderr=log, start_new_session=True
+        )
+        self.processes[name] = (list(command), process)
+
+    def workers(self, number: int) -> None:
+        """Start background workers."""
+        for one in range(1, number + 1):
+            self.start(
+                f"worker-{one}",
+                *(sys.executable, "-m", "django", "procrastinate", "worker", "--concurrency=6"),
+                *("--delete-jobs=always", "--fetch-job-polling-interval=1"),
+            )
+
+    def server(self, host: str, port: int) -> None:
+        """Start the web server."""
+        self.start(
+            "server",
+            *(sys.executable, "-m", "uvicorn", "palinode.project.asgi:application", f"--host={host}"),
+            *(f"--port={port}", "--no-access-log", "--log-level=warning", "--lifespan=off"),
+        )
+
+    def watch(self) -> None:
+        """Start again what dies, until asked to stop."""
+        while True:
+            time.sleep(0.5)
+            for name, (command, process) in list(self.processes.items()):
+                if process.poll() is not None:
+                    print(f"{name} ended ({process.returncode}); starting it again.", flush=True)
+                    time.sleep(1)
+                    self.start(name, *command)
+
+    def stop(self) -> None:
+        """Stop what was started, and nothing else."""
+        for _, process in self.processes.values():
+            if process.poll() is None:
+                process.send_signal(signal.SIGTERM)
+        deadline = time.monotonic() + 8
+        for _, process in self.processes.values():
+            try:
+                process.wait(max(0.1, deadline - time.monotonic()))
+            except subprocess.TimeoutExpired:
+                pass
+            _end_group(process.pid)
+            process.wait()
+        if self.cluster:
+            self.cluster.stop()
+
+
+def _end_group(pid: int) -> None:
+    """End what is left of a process and its children."""
+    try:
+        os.killpg(pid, signal.SIGKILL)
+    except ProcessLookupError:
+        pass
+
+
+def main() -> None:
+    """Run as the first argument says."""
+    parser = argparse.ArgumentParser(prog="palinode")
+    parser.add_argument("mode", choices=["serve", "demo"])
+    parser.add_argument("--fresh", action="store_true", help="begin anew: forget all that is there")
+    parser.add_argument("--port", type=int, default=int(os.environ.get("PALINODE_PORT", "8000")))
+    options = parser.parse_args()
+    default = CHECKOUT / "var" / options.mode
+    data = Path(os.environ.get("PALINODE_DATA", default)).resolve()
+    with _only_one(data):
+        _main(options.mode, options.port, options.fresh, data)
+
+
+def _main(mode: str, port: int, fresh: bool, data: Path) -> None:
+    if fresh:
+        _forget(data)
+    runner = Runner(data)
+    try:
+        _run(runner, mode, port)
+    except (Stopped, KeyboardInterrupt):
+        print("\nStopping.", flush=True)
+    except PostgresError as error:
+        print(error, file=sys.stderr)
+        sys.exit(2)
+    finally:
+        for number in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
+            signal.signal(number, signal.SIG_IGN)
+        runner.stop()
+
+
+@contextmanager
+def _only_one(data: Path) -> Iterator[None]:
+    """Hold a lock on a data folder, so that two do not share it."""
+    data.parent.mkdir(parents=True, exist_ok=True)
+    with data.with_name(f".{data.name}.lock").open("w") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            address = data / "address"
+            at = f" at {address.read_text()}" if address.exists() else ""
+            raise SystemExit(f"Palinode runs already{at}, with the data in {data}.") from None
+        yield
+
+
+def _run(runner: Runner, mode: str, wanted: int) -> None:
+    host = os.environ.get("PALINODE_HOST", "127.0.0.1")
+    port = free_port(wanted) if host == "127.0.0.1" else wanted
+    if port != wanted:
+        print(f"Port {wanted} is taken; using {port}.", flush=True)
+    if mode == "demo":
+        from demo.start import prepare
+
+        prepare(runner)
+    runner.database()
+    runner.workers(int(os.environ.get("PALINODE_WORKERS", "1")))
+    runner.server(host, port)
+    (runner.data / "address").write_text(f"http://{host}:{port}/")
+    (runner.data / "database").write_text(runner.environment["PALINODE_DATABASE"])
+    (runner.data / "database").chmod(0o600)
+    if mode == "demo":
+        from demo.start import play
+
+        play(runner, f"http://{host}:{port}/")
+    else:
+        print(f"Palinode is at http://{host}:{port}/ (Ctrl-C stops it).", flush=True)
+    runner.watch()
+
+
+def _forget(data: Path) -> None:
+    """Delete what an earlier run kept; a folder that is not ours is left alone."""
+    cluster = folder_for(CHECKOUT, data)
+    if (cluster / "data" / "PG_VERSION").exists():
+        Cluster(cluster).stop()
+        shutil.rmtree(cluster)
+    if data.exists():
+        if any(data.iterdir()) and not (data / "secret-key").exists():
+            raise SystemExit(f"{data} holds something that is not Palinode's; name another with PALINODE_DATA.")
+        shutil.rmtree(data)
+
+
+if __name__ == "__main__":
+    main()

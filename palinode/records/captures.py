@@ -1,0 +1,92 @@
+"""Captures begun, paused, resumed, stopped and closed."""
+
+import numpy as np
+from django.db import connection, transaction
+from django.db.models import F, Max
+from django.utils import timezone
+
+from palinode.records import copy, frontier
+from palinode.records.models import Capture, Move, Share
+
+
+def begin(move: Move, which: str, policy: dict[str, object], access: dict[str, object]) -> Capture:
+    """Make a capture; a destination's is the move's next round."""
+    number = None
+    if which == "destination":
+        Move.objects.select_for_update().get(pk=move.pk)
+        last = move.captures.filter(which=which).aggregate(Max("round"))["round__max"]
+        number = (last or 0) + 1
+    return Capture.objects.create(move=move, which=which, round=number, settings=policy, access=access)
+
+
+def join(capture: Capture) -> Share:
+    """Take a share in a capture."""
+    return Share.objects.create(capture=capture, seen_at=timezone.now())
+
+
+def pause(capture: Capture, why: str) -> bool:
+    """Pause a running capture; False if it was not running."""
+    return bool(
+        Capture.objects.filter(pk=capture.pk, state=Capture.State.RUNNING).update(state=Capture.State.PAUSED, why=why)
+    )
+
+
+def resume(capture: Capture) -> bool:
+    """Set a paused capture running; False if it was not paused."""
+    return bool(
+        Capture.objects.filter(pk=capture.pk, state=Capture.State.PAUSED).update(state=Capture.State.RUNNING, why="")
+    )
+
+
+def close(capture: Capture, why: str = "", limit: str = "") -> bool:
+    """Close a capture for good; False if it was closed already.
+
+    It is complete when every known address was asked and no limit bit; ``why`` says who stopped it,
+    ``limit`` which limit bites now.
+    """
+    with transaction.atomic():
+        current = Capture.objects.select_for_update().get(pk=capture.pk)
+        if current.state == Capture.State.CLOSED:
+            return False
+        current.state = Capture.State.CLOSED
+        current.ended_at = timezone.now()
+        current.why = why
+        if limit:
+            current.limits = [*current.limits, limit]
+        current.complete = not why and not current.limits and not frontier.waiting(current)
+        current.save(update_fields=["state", "ended_at", "why", "limits", "complete"])
+        _sum_targets(current)
+    return True
+
+
+def add_seconds(capture: Capture, seconds: float) -> None:
+    """Add to the time that shares have worked on a capture."""
+    Capture.objects.filter(pk=capture.pk).update(seconds=F("seconds") + seconds)
+
+
+def _sum_targets(capture: Capture) -> None:
+    """Write how many pages refer to each address."""
+    idents = np.zeros(0, np.int64)
+    pages = np.zeros(0, np.int64)
+    examples = np.zeros(0, np.int64)
+    sql = (
+        "SELECT a.ident, f.targets FROM records_answer a JOIN records_facts f "
+        "ON f.move_id = %s AND f.key = a.facts WHERE a.capture_id = %s AND a.is_page"
+    )
+    with copy.stream(sql, [capture.move_id, capture.pk], 2_000) as batches:
+        for batch in batches:
+            targets = [np.unique(np.frombuffer(row[1], "<i8")) for row in batch]
+            sizes = [len(one) for one in targets]
+            found = np.concatenate([idents, *targets])
+            counts = np.concatenate([pages, np.ones(sum(sizes), np.int64)])
+            from_page = np.concatenate([examples, np.repeat(np.array([row[0] for row in batch], np.int64), sizes)])
+            idents, first, inverse = np.unique(found, return_index=True, return_inverse=True)
+            pages = np.bincount(inverse, counts, len(idents)).astype(np.int64)
+            examples = from_page[first]
+    lines = [
+        f"{capture.pk}\t{ident}\t{count}\t{example}\n"
+        for ident, count, example in zip(idents.tolist(), pages.tolist(), examples.tolist(), strict=True)
+    ]
+    with connection.cursor() as cursor:
+        cursor.execute("DELETE FROM records_target WHERE capture_id = %s", [capture.pk])
+    copy.copy_in("records_target", "capture_id, ident, pages, example", lines)

@@ -1,0 +1,113 @@
+"""Rows written and read by the hundred thousand: COPY in, whole columns out."""
+
+from collections.abc import Iterable, Iterator
+from contextlib import contextmanager
+from typing import Any
+
+import numpy as np
+from django.db import connection, transaction
+
+
+def field(value: object) -> str:
+    """Return a value as a field of COPY's text format."""
+    if value is None:
+        return "\\N"
+    if isinstance(value, str):
+        if "\0" in value:
+            value = value.replace("\0", "")
+        if "\\" in value or "\n" in value or "\t" in value or "\r" in value:
+            value = value.replace("\\", "\\\\").replace("\n", "\\n").replace("\t", "\\t").replace("\r", "\\r")
+        return value
+    if isinstance(value, bytes):
+        return "\\\\x" + value.hex()
+    if value is True:
+        return "t"
+    if value is False:
+        return "f"
+    return str(value)
+
+
+def line(values: Iterable[object]) -> str:
+    """Return a row in COPY's text format, with its line end."""
+    return "\t".join(map(field, values)) + "\n"
+
+
+def copy_in(table: str, columns: str, lines: Iterable[str | bytes]) -> None:
+    """Write rows in COPY's text format into a table."""
+    with connection.cursor() as cursor, cursor.copy(f"COPY {table} ({columns}) FROM STDIN") as copy:
+        for chunk in _chunks(lines):
+            copy.write(chunk)
+
+
+def insert_new(table: str, columns: str, lines: Iterable[str | bytes], returning: str = "") -> list[Any]:
+    """Write rows of which some may be there already; those stay as they are. Needs a transaction.
+
+    Returns the column ``returning`` of the rows that were new.
+    """
+    staged = f"staged_{table}"
+    with connection.cursor() as cursor:
+        cursor.execute(
+            f"CREATE TEMP TABLE IF NOT EXISTS {staged} (LIKE {table} INCLUDING DEFAULTS) ON COMMIT DELETE ROWS"
+        )
+        cursor.execute(f"TRUNCATE {staged}")
+    copy_in(staged, columns, lines)
+    with connection.cursor() as cursor:
+        sql = f"INSERT INTO {table} ({columns}) SELECT {columns} FROM {staged} ON CONFLICT DO NOTHING"
+        cursor.execute(sql + (f" RETURNING {returning}" if returning else ""))
+        return [row[0] for row in cursor.fetchall()] if returning else []
+
+
+def _chunks(lines: Iterable[str | bytes]) -> Iterator[bytes]:
+    pending: list[bytes] = []
+    size = 0
+    for one in lines:
+        data = one.encode() if isinstance(one, str) else one
+        pending.append(data)
+        size += len(data)
+        if size > 1 << 18:
+            yield b"".join(pending)
+            pending, size = [], 0
+    if pending:
+        yield b"".join(pending)
+
+
+def columns_out(select: dict[str, str], source: str, parameters: list[object]) -> dict[str, Any]:
+    """Return whole columns of a query in its order, aggregated by the server into one row.
+
+    ``select`` names each column with its kind: ``i8``, ``i4``, ``i2`` or ``bool`` become NumPy arrays,
+    ``text`` a list of str (which must hold no line ends), ``bytes`` the values end to end.
+    ``source`` is a subquery that is ordered and has these columns.
+    """
+    aggregates = [_AGGREGATE[kind].format(name) for name, kind in select.items()]
+    with connection.cursor() as cursor:
+        cursor.execute(f"SELECT count(*), {', '.join(aggregates)} FROM ({source}) AS ordered", parameters)
+        count, *values = cursor.fetchone()
+    return {name: _column(kind, value, count) for (name, kind), value in zip(select.items(), values, strict=True)}
+
+
+_AGGREGATE = {
+    "i8": "string_agg(int8send(coalesce({0}, 0)::int8), '')",
+    "i4": "string_agg(int4send(coalesce({0}, 0)::int4), '')",
+    "i2": "string_agg(int2send(coalesce({0}, -1)::int2), '')",
+    "bool": "string_agg(boolsend({0}), '')",
+    "text": "string_agg(coalesce({0}, ''), E'\\n')",
+    "bytes": "string_agg({0}, '')",
+}
+_DTYPE = {"i8": ">i8", "i4": ">i4", "i2": ">i2", "bool": "?"}
+
+
+def _column(kind: str, value: Any, count: int) -> Any:
+    if kind == "text":
+        return value.split("\n") if count else []
+    data = bytes(value or b"")
+    if kind == "bytes":
+        return data
+    return np.frombuffer(data, _DTYPE[kind]).astype(_DTYPE[kind].replace(">", "="))
+
+
+@contextmanager
+def stream(sql: str, parameters: list[object], batch: int = 5_000) -> Iterator[Iterator[list[tuple[Any, ...]]]]:
+    """Yield the batches of a query through a cursor on the server, so that memory stays flat."""
+    with transaction.atomic(), connection.connection.cursor(name="stream") as cursor:
+        cursor.execute(sql, parameters)
+        yield iter(lambda: cursor.fetchmany(batch), [])

@@ -1,0 +1,127 @@
+"""The frontier of a capture: addresses known, leased to shares in batches, asked."""
+
+from collections.abc import Iterable, Sequence
+
+from django.conf import settings
+from django.db import connection, transaction
+from django.db.models import F
+from django.utils import timezone
+
+from palinode.records import copy
+from palinode.records.models import Capture, Share
+from palinode.records.rows import Found, Leased
+
+_LIVE = """SELECT id FROM records_share WHERE capture_id = %(capture)s AND ended_at IS NULL
+           AND seen_at > now() - make_interval(secs => %(lease)s)"""
+
+
+def add_addresses(move: int, pairs: Iterable[tuple[int, str]]) -> None:
+    """Keep the texts of addresses. Needs a transaction.
+
+    Raises ValueError if an identity is there with another text: two addresses collide.
+    """
+    rows = dict(pairs)
+    if not rows:
+        return
+    lines = [copy.line((move, ident, text)) for ident, text in sorted(rows.items())]
+    copy.insert_new("records_address", "move_id, ident, text", lines)
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT a.text, s.text FROM records_address a JOIN staged_records_address s "
+            "USING (move_id, ident) WHERE a.text <> s.text LIMIT 1"
+        )
+        if clash := cursor.fetchone():
+            raise ValueError(f"Two addresses have one identity: {clash[0]} and {clash[1]}. Report this.")
+
+
+def add(capture: Capture, found: Iterable[Found]) -> int:
+    """Put addresses into the frontier; return how many are new. Needs a transaction."""
+    rows = {one.ident: one for one in found}
+    if not rows:
+        return 0
+    add_addresses(capture.move_id, ((one.ident, one.text) for one in rows.values()))
+    lines = [
+        copy.line((capture.pk, one.ident, 0, one.depth, one.known, 0, one.asked_for))
+        for one in sorted(rows.values(), key=lambda one: one.ident)
+    ]
+    new = copy.insert_new(
+        "records_frontier", "capture_id, ident, state, depth, known, lease, asked_for", lines, "ident"
+    )
+    if len(new) < len(rows):
+        with connection.cursor() as cursor:
+            cursor.execute(
+                "UPDATE records_frontier f SET known = f.known | s.known FROM staged_records_frontier s "
+                "WHERE f.capture_id = s.capture_id AND f.ident = s.ident AND f.known | s.known <> f.known"
+            )
+    if new:
+        Capture.objects.filter(pk=capture.pk).update(known=F("known") + len(new))
+    return len(new)
+
+
+def lease(share: Share, most: int) -> list[Leased]:
+    """Lease up to ``most`` waiting addresses to a share: the shallowest that no living share holds."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            f"""WITH taken AS (
+                UPDATE records_frontier SET lease = %(share)s
+                WHERE capture_id = %(capture)s AND ident IN (
+                    SELECT ident FROM records_frontier
+                    WHERE capture_id = %(capture)s AND state = 0
+                      AND (lease = 0 OR lease NOT IN ({_LIVE}))
+                    ORDER BY depth, ident LIMIT %(most)s FOR UPDATE SKIP LOCKED)
+                  AND state = 0
+                RETURNING ident, depth, known, asked_for)
+            SELECT taken.ident, text, depth, known, asked_for FROM taken
+            JOIN records_address a ON a.move_id = %(move)s AND a.ident = taken.ident
+            ORDER BY depth, taken.ident""",
+            {
+                "share": share.pk,
+                "capture": share.capture_id,
+                "lease": settings.PALINODE_LEASE_SECONDS,
+                "most": most,
+                "move": share.capture.move_id,
+            },
+        )
+        return [Leased(*row) for row in cursor.fetchall()]
+
+
+def mark_asked(share: Share, idents: Sequence[int]) -> set[int]:
+    """Mark leased addresses as asked; return those that this share really still held."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "UPDATE records_frontier SET state = 1, lease = 0 "
+            "WHERE capture_id = %s AND ident = ANY(%s) AND lease = %s AND state = 0 RETURNING ident",
+            [share.capture_id, list(idents), share.pk],
+        )
+        return {row[0] for row in cursor.fetchall()}
+
+
+def give_back(share: Share) -> None:
+    """Release what a share still holds and end it."""
+    with transaction.atomic(), connection.cursor() as cursor:
+        cursor.execute(
+            "UPDATE records_frontier SET lease = 0 WHERE capture_id = %s AND lease = %s AND state = 0",
+            [share.capture_id, share.pk],
+        )
+        Share.objects.filter(pk=share.pk, ended_at=None).update(ended_at=timezone.now(), progress={})
+
+
+def waiting(capture: Capture) -> bool:
+    """Whether any address of the capture is still to be asked, leased or not."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT EXISTS (SELECT 1 FROM records_frontier WHERE capture_id = %s AND state = 0)", [capture.pk]
+        )
+        return bool(cursor.fetchone()[0])
+
+
+def living_shares(capture: Capture) -> list[int]:
+    """Return the ids of the shares that were seen within the lease time."""
+    with connection.cursor() as cursor:
+        cursor.execute(_LIVE + " ORDER BY id", {"capture": capture.pk, "lease": settings.PALINODE_LEASE_SECONDS})
+        return [row[0] for row in cursor.fetchall()]
+
+
+def beat(share: Share, progress: dict[str, object]) -> bool:
+    """Say that a share lives and how far it is; False if it was ended meanwhile."""
+    return bool(Share.objects.filter(pk=share.pk, ended_at=None).update(seen_at=timezone.now(), progress=progress))

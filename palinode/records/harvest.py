@@ -1,0 +1,67 @@
+"""What a share has gathered, written in one transaction: all of a batch or nothing."""
+
+from django.db import transaction
+from django.db.models import F
+
+from palinode.records import copy, frontier
+from palinode.records.models import Capture, Segment, Share
+from palinode.records.rows import Batch
+
+_ANSWER = (
+    "capture_id, ident, as_asked, status, reason, is_page, media_type, target, length, body, facts, known, "
+    'depth, asked_at, took_ms, segment_id, "offset"'
+)
+FACTS = (
+    "move_id, key, version, title, description, robots, language, canonical, words, headings, images, links, "
+    "forms, prints, targets, places, rest"
+)
+_BODY = 'move_id, digest, length, segment_id, "offset"'
+
+
+def commit(share: Share, batch: Batch, segment: Segment | None, base: int) -> int:
+    """Write a batch whose segment is stored already; return how many answers were written.
+
+    Answers of addresses that the share no longer holds are left out: another share has them.
+    ``base`` is the offset of the batch's records in the segment.
+    """
+    capture = share.capture
+    with transaction.atomic():
+        held = frontier.mark_asked(share, [answer.ident for answer in batch.answers])
+        answers = [answer for answer in batch.answers if answer.ident in held]
+        if segment is not None:
+            segment.save()
+        segment_id = segment.pk if segment else None
+        frontier.add_addresses(capture.move_id, batch.addresses.items())
+        copy.insert_new("records_facts", FACTS, [batch.facts[key] for key in sorted(batch.facts)])
+        bodies = {
+            answer.body: copy.line((capture.move_id, answer.body, answer.length, segment_id, base + answer.offset))
+            for answer in answers
+            if answer.body is not None and answer.offset is not None
+        }
+        copy.insert_new("records_body", _BODY, [bodies[digest] for digest in sorted(bodies)])
+        copy.copy_in(
+            "records_answer",
+            _ANSWER,
+            [
+                f"{answer.line}\t{segment_id}\t{base + answer.offset}\n"
+                if answer.offset is not None
+                else f"{answer.line}\t\\N\t\\N\n"
+                for answer in answers
+            ],
+        )
+        frontier.add(capture, batch.found.values())
+        kinds = ("pages", "files", "redirects", "not_fetched")
+        raised = {kind: F(kind) + sum(answer.kind == kind for answer in answers) for kind in kinds}
+        Capture.objects.filter(pk=capture.pk).update(
+            asked=F("asked") + len(answers), stored_bytes=F("stored_bytes") + len(batch.records), **raised
+        )
+        if batch.limits:
+            _say_limits(capture, batch.limits)
+    return len(answers)
+
+
+def _say_limits(capture: Capture, limits: set[str]) -> None:
+    current = Capture.objects.select_for_update().get(pk=capture.pk)
+    if new := limits - set(current.limits):
+        current.limits = [*current.limits, *sorted(new)]
+        current.save(update_fields=["limits"])

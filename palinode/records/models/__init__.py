@@ -1,0 +1,27 @@
+"""Django models, one noun a file."""
+
+from palinode.records.models.answer import Answer, Body, Facts, Segment, Target
+from palinode.records.models.capture import Capture, Frontier, Share
+from palinode.records.models.comparison import Comparison, LedgerRow
+from palinode.records.models.decision import Decision
+from palinode.records.models.move import Address, Membership, Move, Side
+from palinode.records.models.token import Token
+
+__all__ = [
+    "Address",
+    "Answer",
+    "Body",
+    "Capture",
+    "Comparison",
+    "Decision",
+    "Facts",
+    "Frontier",
+    "LedgerRow",
+    "Membership",
+    "Move",
+    "Segment",
+    "Share",
+    "Side",
+    "Target",
+    "Token",
+]

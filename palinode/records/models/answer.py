@@ -1,0 +1,104 @@
+"""Answers, the facts and bodies they point to, and the WARC segments that hold them.
+
+Rows come by the hundred thousand, so nothing here is loaded as an object in a loop, and the
+foreign keys of bulk tables are held by the code that writes them, not by the database.
+"""
+
+from django.db import models
+
+from palinode.records.models.capture import Capture
+from palinode.records.models.move import Move
+
+
+class Segment(models.Model):
+    """A sealed WARC 1.1 file of a capture. Stored before the answers that point into it."""
+
+    capture = models.ForeignKey(Capture, models.CASCADE, related_name="segments")
+    number = models.IntegerField()
+    name = models.TextField()
+    """Name in the evidence storage."""
+    bytes = models.BigIntegerField()
+    records = models.IntegerField()
+    sha256 = models.CharField(max_length=64)
+    sealed_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["capture", "number"], name="one_segment")]
+
+
+class Body(models.Model):
+    """Where a body lies, by its digest, once per move."""
+
+    pk = models.CompositePrimaryKey("move_id", "digest")
+    move = models.ForeignKey(Move, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
+    digest = models.BinaryField()
+    """BLAKE2b-256 of the body, after transfer and content coding are undone."""
+    segment_id = models.BigIntegerField()
+    offset = models.BigIntegerField()
+    length = models.BigIntegerField()
+
+
+class Answer(models.Model):
+    """What one address gave in one capture."""
+
+    pk = models.CompositePrimaryKey("capture_id", "ident")
+    capture = models.ForeignKey(Capture, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
+    ident = models.BigIntegerField()
+    as_asked = models.TextField(null=True)
+    """As it was written where it was found, if that is not the normal form."""
+    status = models.SmallIntegerField(null=True)
+    """Null when nothing was fetched; then ``reason`` says why."""
+    reason = models.TextField(null=True)
+    is_page = models.BooleanField()
+    media_type = models.TextField(null=True)
+    target = models.BigIntegerField(null=True)
+    """Identity of the address that a redirect sends on to."""
+    length = models.BigIntegerField()
+    body = models.BinaryField(null=True)
+    facts = models.BigIntegerField(null=True)
+    segment_id = models.BigIntegerField(null=True)
+    offset = models.BigIntegerField(null=True)
+    known = models.SmallIntegerField()
+    depth = models.SmallIntegerField()
+    asked_at = models.DateTimeField()
+    took_ms = models.IntegerField()
+
+
+class Facts(models.Model):
+    """The facts of a page (core/facts.py), once per key and move."""
+
+    pk = models.CompositePrimaryKey("move_id", "key")
+    move = models.ForeignKey(Move, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
+    key = models.BigIntegerField()
+    version = models.SmallIntegerField()
+    title = models.TextField()
+    description = models.TextField()
+    robots = models.TextField()
+    language = models.TextField()
+    canonical = models.BigIntegerField(null=True)
+    words = models.IntegerField()
+    headings = models.SmallIntegerField()
+    images = models.IntegerField()
+    links = models.IntegerField()
+    forms = models.SmallIntegerField()
+    prints = models.BinaryField()
+    """int64, little-endian, one for each of core/fields.py."""
+    targets = models.BinaryField()
+    """int64, little-endian: identities of the addresses in the page, in document order."""
+    places = models.BinaryField()
+    """uint8: where each target stands (core/fields.py)."""
+    rest = models.BinaryField()
+    """zlib of JSON: extractor name to version and output."""
+
+
+class Target(models.Model):
+    """How often an address is referred to in a capture; written when it closes."""
+
+    pk = models.CompositePrimaryKey("capture_id", "ident")
+    capture = models.ForeignKey(Capture, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
+    ident = models.BigIntegerField()
+    pages = models.IntegerField()
+    """Pages that refer to it."""
+    example = models.BigIntegerField()
+    """Identity of one of them."""

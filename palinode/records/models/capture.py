@@ -1,0 +1,85 @@
+"""A capture, its frontier, and the shares that workers take of it."""
+
+from django.db import models
+
+from palinode.records.models.move import Move, Side
+
+
+class Capture(models.Model):
+    """A dated record of one side; closed once, never changed after."""
+
+    class State(models.TextChoices):
+        RUNNING = "running", "running"
+        PAUSED = "paused", "paused"
+        CLOSED = "closed", "closed"
+
+    move = models.ForeignKey(Move, models.CASCADE, related_name="captures")
+    which = models.CharField(max_length=12, choices=Side.Which)
+    kind = models.CharField(max_length=10, default="crawl")
+    round = models.IntegerField(null=True)
+    """Number of the round, for captures of the destination; source captures have none."""
+    parent = models.ForeignKey("self", models.SET_NULL, null=True, blank=True, related_name="+")
+    state = models.CharField(max_length=10, choices=State, default=State.RUNNING)
+    complete = models.BooleanField(default=False)
+    """Closed with every known address asked."""
+    settings = models.JSONField(default=dict)
+    """As in work/policy.py: concurrency, rate, limits."""
+    access = models.JSONField(default=dict)
+    """How the side was reached when the capture began, without secrets."""
+    limits = models.JSONField(default=list)
+    """Which limits bit, in words."""
+    why = models.TextField(blank=True)
+    """Why it is paused or was stopped, in words."""
+    known = models.IntegerField(default=0)
+    asked = models.IntegerField(default=0)
+    pages = models.IntegerField(default=0)
+    files = models.IntegerField(default=0)
+    redirects = models.IntegerField(default=0)
+    not_fetched = models.IntegerField(default=0)
+    stored_bytes = models.BigIntegerField(default=0)
+    """These counters are raised with each batch of answers, in its transaction."""
+    seconds = models.FloatField(default=0)
+    """Time that shares have worked on it."""
+    started_at = models.DateTimeField(auto_now_add=True)
+    ended_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-started_at", "-id"]
+
+
+class Frontier(models.Model):
+    """An address that a capture knows: waiting, leased, or asked."""
+
+    WAITING, ASKED = 0, 1
+
+    pk = models.CompositePrimaryKey("capture_id", "ident")
+    capture = models.ForeignKey(Capture, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
+    ident = models.BigIntegerField()
+    state = models.SmallIntegerField(default=WAITING)
+    depth = models.SmallIntegerField()
+    known = models.SmallIntegerField()
+    """Bits of core/known.py: how the address became known."""
+    lease = models.BigIntegerField(default=0)
+    """Fencing token: id of the share that holds it, for as long as that share lives; 0 for nobody."""
+    asked_for = models.SmallIntegerField(default=0)
+    """As in core/scope.py: a page, a file, a sitemap, robots rules."""
+
+    class Meta:
+        indexes = [
+            models.Index(
+                fields=["capture", "depth", "ident"],
+                condition=models.Q(state=0),
+                name="frontier_waiting",
+            )
+        ]
+
+
+class Share(models.Model):
+    """One worker's part in a capture. Its id is the fencing token of what it leases."""
+
+    capture = models.ForeignKey(Capture, models.CASCADE, related_name="shares")
+    started_at = models.DateTimeField(auto_now_add=True)
+    seen_at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+    progress = models.JSONField(default=dict)
+    """Written at most every second: what is asked but not yet stored, rate, what now."""

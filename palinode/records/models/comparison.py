@@ -1,0 +1,66 @@
+"""A comparison and its ledger."""
+
+from django.db import models
+
+from palinode.records.models.capture import Capture
+from palinode.records.models.move import Move
+
+
+class Comparison(models.Model):
+    """A left and a right capture held against each other; immutable once made."""
+
+    class State(models.TextChoices):
+        WAITING = "waiting", "waiting"
+        MADE = "made", "made"
+        FAILED = "failed", "failed"
+
+    move = models.ForeignKey(Move, models.CASCADE, related_name="comparisons")
+    left = models.ForeignKey(Capture, models.CASCADE, related_name="+")
+    right = models.ForeignKey(Capture, models.CASCADE, related_name="+")
+    rule = models.TextField()
+    state = models.CharField(max_length=10, choices=State, default=State.WAITING)
+    why = models.TextField(blank=True)
+    """Why it failed, in words."""
+    counts = models.JSONField(default=list)
+    """Rows by fate and section, in the ledger's order: ``[fate, section, rows]``."""
+    sections = models.JSONField(default=list)
+    """Rows by section in order of address: ``[section, rows]``."""
+    crossing = models.JSONField(default=list)
+    """``[left section, right section, fate, rows]``: the bands of Standing."""
+    standing = models.JSONField(default=dict)
+    """As core/standing.py gives it, but for the stage."""
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-created_at", "-id"]
+
+
+class LedgerRow(models.Model):
+    """One row of a ledger, with the words that it shows. Its pair's parts are kept apart."""
+
+    pk = models.CompositePrimaryKey("comparison_id", "rank")
+    comparison = models.ForeignKey(Comparison, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
+    rank = models.IntegerField()
+    """From 0, worst first."""
+    place = models.IntegerField()
+    """From 0, by address."""
+    fate = models.SmallIntegerField()
+    section = models.TextField()
+    left = models.BigIntegerField(null=True)
+    right = models.BigIntegerField(null=True)
+    left_address = models.TextField(null=True)
+    left_title = models.TextField(null=True)
+    right_address = models.TextField(null=True)
+    """Of the partner; of the address expected, where there is no partner."""
+    detail = models.TextField()
+    found_by = models.SmallIntegerField()
+    certainty = models.FloatField()
+    address_change = models.SmallIntegerField()
+    content_change = models.IntegerField()
+    """Bits of core/fields.py."""
+    redirect = models.SmallIntegerField()
+    left_status = models.SmallIntegerField(null=True)
+    right_status = models.SmallIntegerField(null=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["comparison", "place"], name="ledger_place")]

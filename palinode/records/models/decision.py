@@ -1,0 +1,33 @@
+"""Decisions: one kind of record, superseded but never rewritten."""
+
+from django.conf import settings
+from django.db import models
+
+from palinode.records.models.move import Move
+
+
+class Decision(models.Model):
+    """What a person decided about a move, read by every later comparison or capture."""
+
+    class Kind(models.TextChoices):
+        RETIRE = "retire", "retire"
+        ACCEPT = "accept", "accept"
+        EXPECT = "expect", "expect"
+        PAIR = "pair", "pair"
+        PART = "part", "part"
+        OVERRIDE = "override", "override"
+
+    move = models.ForeignKey(Move, models.CASCADE, related_name="decisions")
+    kind = models.CharField(max_length=10, choices=Kind)
+    scope = models.JSONField(default=dict)
+    """retire: ``{"address"}`` or ``{"section"}``; override: ``{"side", "what"}``."""
+    reason = models.TextField()
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+    ends_at = models.DateTimeField(null=True, blank=True)
+    supersedes = models.OneToOneField("self", models.PROTECT, null=True, blank=True, related_name="superseded_by")
+    withdrawn = models.BooleanField(default=False)
+    """A decision that only takes back the one which it supersedes."""
+
+    class Meta:
+        ordering = ["made_at", "id"]

@@ -1,0 +1,95 @@
+"""A move, its two sides, who may see it, and the addresses that it knows."""
+
+from typing import Any
+
+from django.conf import settings
+from django.db import models
+
+from palinode.records.secrets import EncryptedField
+
+
+class Move(models.Model):
+    """One site being moved or restored."""
+
+    class Kind(models.TextChoices):
+        """What kind of move it is; read from the two addresses, corrected by a person."""
+
+        HOST = "host", "new host"
+        NAME = "name", "new name"
+        RESTORE = "restore", "restore under the same name"
+        FOLDER = "folder", "new folder"
+        SCHEME = "scheme", "plain HTTP to HTTPS"
+
+    class Stage(models.TextChoices):
+        """Where in the job the move is; set by a person."""
+
+        BASELINE = "baseline", "Baseline"
+        REHEARSAL = "rehearsal", "Rehearsal"
+        SWITCH = "switch", "Switch"
+        WATCH = "watch", "Watch"
+        SIGN_OFF = "sign-off", "Sign-off"
+
+    name = models.CharField(max_length=120)
+    kind = models.CharField(max_length=10, choices=Kind)
+    stage = models.CharField(max_length=10, choices=Stage, default=Stage.BASELINE)
+    rule = models.TextField()
+    """The address rule, as written (core/rule.py)."""
+    baseline = models.ForeignKey(
+        "Capture", models.SET_NULL, null=True, blank=True, related_name="+", db_constraint=False
+    )
+    created_at = models.DateTimeField(auto_now_add=True)
+    members: Any = models.ManyToManyField(settings.AUTH_USER_MODEL, through="Membership", related_name="moves")
+
+    class Meta:
+        ordering = ["name", "id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def side(self, which: str) -> "Side":
+        """Return the side ``source`` or ``destination``."""
+        return next(side for side in self.sides.all() if side.which == which)
+
+
+class Membership(models.Model):
+    """A person who sees and changes a move. The owner also deletes it and names members."""
+
+    class Role(models.TextChoices):
+        OWNER = "owner", "owner"
+        MEMBER = "member", "member"
+
+    move = models.ForeignKey(Move, models.CASCADE, related_name="memberships")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=10, choices=Role, default=Role.MEMBER)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["move", "user"], name="one_membership")]
+
+
+class Side(models.Model):
+    """Source or destination of a move: its address and how it is reached."""
+
+    class Which(models.TextChoices):
+        SOURCE = "source", "Source"
+        DESTINATION = "destination", "Destination"
+
+    move = models.ForeignKey(Move, models.CASCADE, related_name="sides")
+    which = models.CharField(max_length=12, choices=Which)
+    base = models.TextField()
+    """Home page's address, in normal form."""
+    connect_to = models.JSONField(default=list)
+    """Lines ``{"host", "port", "address", "to_port"}``."""
+    user_name = models.CharField(max_length=200, blank=True)
+    password = EncryptedField(blank=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["move", "which"], name="one_side")]
+
+
+class Address(models.Model):
+    """The text of an address, kept once per move beside its identity (core/address.py)."""
+
+    pk = models.CompositePrimaryKey("move_id", "ident")
+    move = models.ForeignKey(Move, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
+    ident = models.BigIntegerField()
+    text = models.TextField()

@@ -1,0 +1,70 @@
+"""Captures begun and kept going: rows and jobs together."""
+
+from django.db import transaction
+from procrastinate.contrib.django import app
+from procrastinate.contrib.django.models import ProcrastinateJob
+
+from palinode.records import captures, frontier
+from palinode.records.models import Capture, Move
+from palinode.work import reach, seeds
+from palinode.work.policy import Policy
+
+SHARE = "capture_share"
+"""Name of the task that takes a share (tasks.py)."""
+
+
+class Busy(Exception):
+    """The side is being captured already."""
+
+
+def begin(move: Move, which: str, policy: Policy) -> Capture:
+    """Begin a capture of a side and offer its shares to workers.
+
+    Raises Busy if one of that side is not closed yet.
+    """
+    access, honours = reach.side_of(move, which)
+    with transaction.atomic():
+        Move.objects.select_for_update().get(pk=move.pk)
+        if move.captures.filter(which=which).exclude(state=Capture.State.CLOSED).exists():
+            raise Busy
+        capture = captures.begin(
+            move,
+            which,
+            policy.plain(),
+            {
+                "base": access.base,
+                "connect_to": [
+                    f"{line.host}:{line.port} to {line.address}:{line.to_port}" for line in access.connect_to
+                ],
+                "any_certificate": access.any_certificate,
+                "honours_robots": honours,
+            },
+        )
+        seeds.plant(capture)
+        _offer(capture, policy.workers)
+    return capture
+
+
+def resume(capture: Capture) -> bool:
+    """Set a paused capture going again; False if it was not paused."""
+    with transaction.atomic():
+        if not captures.resume(capture):
+            return False
+        _offer(capture, Policy.read(capture.settings).workers)
+    return True
+
+
+def take_up() -> None:
+    """Offer shares of each running capture that no living share works on and no job waits for."""
+    for capture in Capture.objects.filter(state=Capture.State.RUNNING):
+        if not frontier.living_shares(capture) and not _offered(capture):
+            _offer(capture, Policy.read(capture.settings).workers)
+
+
+def _offer(capture: Capture, number: int) -> None:
+    for _ in range(number):
+        app.configure_task(SHARE).defer(capture_id=capture.pk)
+
+
+def _offered(capture: Capture) -> bool:
+    return ProcrastinateJob.objects.filter(task_name=SHARE, status="todo", args__capture_id=capture.pk).exists()

@@ -1,0 +1,43 @@
+"""Makes a comparison: facts of two captures, through core, to a ledger."""
+
+from django.db import transaction
+from procrastinate.contrib.django import app
+
+from palinode.core import compare, standing
+from palinode.core import rule as rules
+from palinode.records import decisions, ledgers, sides
+from palinode.records.models import Capture, Comparison, Move
+
+COMPARE = "compare"
+"""Name of the task that makes a comparison (tasks.py)."""
+
+
+def order(move: Move, left: Capture, right: Capture) -> Comparison:
+    """Make a comparison's row and the job that fills it, together."""
+    with transaction.atomic():
+        comparison = Comparison.objects.create(move=move, left=left, right=right, rule=move.rule)
+        app.configure_task(COMPARE).defer(comparison_id=comparison.pk)
+    return comparison
+
+
+def make(comparison: Comparison) -> None:
+    """Fill a comparison that waits; one that cannot be made says why."""
+    if comparison.state != Comparison.State.WAITING:
+        return
+    move = comparison.move
+    try:
+        rule = rules.read(comparison.rule)
+        left = sides.load(comparison.left, move.side(comparison.left.which).base, texts_of_targets=True)
+        right = sides.load(comparison.right, move.side(comparison.right.which).base, texts_of_targets=False)
+        ledger = compare.compare(left, right, rule, decisions.retired(move))
+        verdict = standing.judge(ledger, _cut_short(left.limits, right.limits))
+        ledgers.store(comparison, ledger, verdict.plain())
+    except Exception as error:
+        Comparison.objects.filter(pk=comparison.pk, state=Comparison.State.WAITING).update(
+            state=Comparison.State.FAILED, why=f"{type(error).__name__}: {error}"[:500]
+        )
+        raise
+
+
+def _cut_short(left: tuple[str, ...], right: tuple[str, ...]) -> tuple[str, ...]:
+    return (*(f"source capture {text}" for text in left), *(f"destination capture {text}" for text in right))

@@ -1,0 +1,42 @@
+"""From a side's record to how it is reached."""
+
+from functools import cache
+
+from django.conf import settings
+
+import palinode
+from palinode.gather.access import Access, ConnectTo
+from palinode.gather.guard import Guard
+from palinode.records import decisions
+from palinode.records.models import Move, Side
+
+
+def access(side: Side, any_certificate: bool = False) -> Access:
+    """Return how a side is reached."""
+    return Access(
+        base=side.base,
+        connect_to=tuple(
+            ConnectTo(line["host"], line["port"], line["address"], line["to_port"]) for line in side.connect_to
+        ),
+        user_name=side.user_name,
+        password=side.password or "",
+        any_certificate=any_certificate,
+    )
+
+
+def side_of(move: Move, which: str) -> tuple[Access, bool]:
+    """Return how a side is reached, and whether its robots rules are honoured, as people decided."""
+    overridden = decisions.overrides(move, which)
+    return access(move.side(which), "certificate" in overridden), "robots" not in overridden
+
+
+@cache
+def guard() -> Guard:
+    """Return the guard with the networks that this installation allows."""
+    return Guard(settings.PALINODE_ALLOW_NETWORKS)
+
+
+def agent() -> str:
+    """Return the user agent that captures state."""
+    contact = f"; {settings.PALINODE_CONTACT}" if settings.PALINODE_CONTACT else ""
+    return f"Palinode/{palinode.__version__} (site verification{contact})"

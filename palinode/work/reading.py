@@ -1,0 +1,196 @@
+"""Reads what was fetched, in a process of its own: facts, WARC records, addresses found.
+
+The event loop that fetches must not wait for this; it takes most of a page's time.
+"""
+
+import hashlib
+import os
+import threading
+import time
+from collections import OrderedDict
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from isal import isal_zlib
+
+from palinode.core import address as addresses
+from palinode.core import facts as core_facts
+from palinode.core import page, sitemap
+from palinode.core.facts import Facts
+from palinode.core.known import Known
+from palinode.core.resolver import Resolver
+from palinode.core.scope import AskedFor, Scope
+from palinode.gather.exchange import Exchange
+from palinode.gather.warc import record
+from palinode.records import rows
+from palinode.records.rows import AnswerRow, Batch, Found, Leased
+
+_REMEMBERED = 50_000
+
+
+@dataclass(frozen=True)
+class Site:
+    """What a reading process must know of its capture."""
+
+    move: int
+    capture: int
+    base: str
+    max_depth: int
+
+
+@dataclass(slots=True)
+class _Memory:
+    """What one reading process remembers, so as not to do or to send it again."""
+
+    resolver: Resolver
+    stored: OrderedDict[bytes, record.Stored]
+    sent: OrderedDict[int, None]
+
+
+_memory: _Memory | None = None
+
+
+def start(parent: int) -> None:
+    """Set a reading process up; it ends when its worker does, however that ends."""
+    global _memory
+    _memory = _Memory(Resolver(), OrderedDict(), OrderedDict())
+
+    def watch() -> None:
+        while os.getppid() == parent:
+            time.sleep(0.5)
+        os._exit(1)
+
+    threading.Thread(target=watch, daemon=True).start()
+
+
+def read(site: Site, fetched: list[tuple[Leased, Exchange]]) -> Batch:
+    """Return the batch of a few exchanges."""
+    assert _memory is not None, "start() runs first in each reading process"
+    batch = Batch()
+    scope = Scope(site.base)
+    for leased, exchange in fetched:
+        _Reading(site, scope, _memory, batch, leased, exchange).run()
+    return batch
+
+
+class _Reading:
+    """The reading of one exchange into a batch."""
+
+    def __init__(
+        self, site: Site, scope: Scope, memory: _Memory, batch: Batch, leased: Leased, exchange: Exchange
+    ) -> None:
+        self.site, self.scope, self.memory, self.batch = site, scope, memory, batch
+        self.leased, self.exchange = leased, exchange
+
+    def run(self) -> None:
+        exchange, leased = self.exchange, self.leased
+        headers = exchange.headers or {}
+        media = page.media_type(headers.get("content-type", ""))
+        body = exchange.decoded()
+        digest = hashlib.blake2b(body, digest_size=32).digest() if exchange.status else None
+        is_page = leased.asked_for <= AskedFor.FILE and page.is_page(exchange.status, media)
+        target = self._redirect(headers)
+        facts_key = self._facts(headers, body, digest or b"") if is_page else None
+        if leased.asked_for == AskedFor.SITEMAP and exchange.status == 200:
+            self._sitemap(body)
+        offset, stored_here = self._store(digest)
+        kind = ""
+        if exchange.status is None:
+            kind = "not_fetched"
+        elif is_page:
+            kind = "pages"
+        elif target is not None:
+            kind = "redirects"
+        elif exchange.status == 200 and leased.asked_for <= AskedFor.FILE:
+            kind = "files"
+        line = rows.answer_line(
+            self.site.capture,
+            (
+                leased.ident,
+                None,
+                exchange.status,
+                exchange.reason or ("cut off: longer than 50 MB" if exchange.truncated else None),
+                is_page,
+                media or None,
+                target,
+                len(body),
+                digest,
+                facts_key,
+                leased.known,
+                leased.depth,
+                datetime.fromtimestamp(exchange.asked_at, UTC).isoformat(),
+                exchange.took_ms,
+            ),
+        )
+        self.batch.answers.append(AnswerRow(leased.ident, line, offset, stored_here, len(body), kind))
+
+    def _redirect(self, headers: dict[str, str]) -> int | None:
+        if self.exchange.status not in page.REDIRECTS or not headers.get("location"):
+            return None
+        to = addresses.normal(headers["location"].strip(), self.exchange.address)
+        if to is None:
+            return None
+        ident = addresses.ident(to)
+        self.batch.addresses[ident] = to
+        if self.scope.holds(to) or self.leased.asked_for != AskedFor.PAGE:
+            self._find(ident, to, self.leased.depth, Known.REDIRECT, AskedFor(self.leased.asked_for))
+        return ident
+
+    def _facts(self, headers: dict[str, str], body: bytes, digest: bytes) -> int:
+        key = core_facts.key(self.leased.ident, headers, digest)
+        facts = core_facts.read(self.exchange.address, headers, body, self.memory.resolver)
+        rest = isal_zlib.compress(facts.rest(), 1)
+        self.batch.facts[key] = rows.facts_line(self.site.move, key, facts, rest)
+        self._links(facts)
+        return key
+
+    def _links(self, facts: Facts) -> None:
+        deep = self.leased.depth >= self.site.max_depth
+        sent = self.memory.sent
+        for reference in facts.references:
+            if reference.ident in sent:
+                continue
+            sent[reference.ident] = None
+            self.batch.addresses[reference.ident] = reference.address
+            asked_for = self.scope.asked_for(reference.address, reference.place)
+            if asked_for is None:
+                # Elsewhere in the pages it may stand in a place that is followed.
+                if addresses.bare_host(addresses.split(reference.address).host) == self._host:
+                    del sent[reference.ident]
+                continue
+            if deep and asked_for == AskedFor.PAGE:
+                self.batch.limits.add(f"links deeper than {self.site.max_depth} were not followed")
+                continue
+            self._find(reference.ident, reference.address, self.leased.depth + 1, Known.LINK, asked_for)
+        while len(sent) > _REMEMBERED:
+            sent.popitem(last=False)
+
+    @property
+    def _host(self) -> str:
+        return addresses.bare_host(addresses.split(self.site.base).host)
+
+    def _sitemap(self, body: bytes) -> None:
+        pages, maps = sitemap.read(body)
+        for written, asked_for in [(w, AskedFor.PAGE) for w in pages] + [(w, AskedFor.SITEMAP) for w in maps]:
+            address = addresses.normal(written, self.exchange.address)
+            if address and self.scope.holds(address):
+                self._find(addresses.ident(address), address, 1, Known.SITEMAP, asked_for)
+
+    def _find(self, ident: int, text: str, depth: int, known: Known, asked_for: AskedFor) -> None:
+        self.batch.found.setdefault(ident, Found(ident, text, depth, int(known), int(asked_for)))
+
+    def _store(self, digest: bytes | None) -> tuple[int | None, bytes | None]:
+        """Append the records; return their offset, and the digest of the body if it is in them."""
+        if digest is None:
+            return None, None
+        # A revisit repeats the payload as sent, so the content coding belongs to what is remembered.
+        key = digest + (self.exchange.headers or {}).get("content-encoding", "").encode()
+        seen = self.memory.stored.get(key) if self.exchange.body else None
+        data, stored = record.records(self.exchange, seen)
+        self.memory.stored[key] = stored
+        if len(self.memory.stored) > _REMEMBERED:
+            self.memory.stored.popitem(last=False)
+        offset = len(self.batch.records)
+        self.batch.records += data
+        self.batch.number += 2
+        return offset, None if seen else digest

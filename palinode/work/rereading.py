@@ -1,0 +1,51 @@
+"""Read again: facts made anew from the WARC files; the site need not answer any more."""
+
+from django.core.files.storage import storages
+from django.db import transaction
+from isal import isal_zlib
+
+from palinode.core import address as addresses
+from palinode.core import facts as core_facts
+from palinode.core.resolver import Resolver
+from palinode.gather.warc import segment as segments
+from palinode.gather.warc.segment import Recorded
+from palinode.records import copy, frontier, harvest, rows
+from palinode.records.models import Answer, Capture
+from palinode.work import evidence
+
+
+def read_again(capture: Capture) -> int:
+    """Make the facts of a closed capture anew; return how many pages were read."""
+    resolver, read = Resolver(), 0
+    for segment in capture.segments.all():
+        pages = dict(
+            Answer.objects.filter(capture=capture, segment_id=segment.pk, is_page=True).values_list("ident", "body")
+        )
+        with storages["evidence"].open(segment.name) as file, transaction.atomic():
+            lines: dict[int, str] = {}
+            found: dict[int, str] = {}
+            answers: dict[int, int] = {}
+            for recorded in segments.responses(file):
+                ident = addresses.ident(recorded.address)
+                if ident not in pages:
+                    continue
+                digest = bytes(pages[ident])
+                body = _body(capture, recorded, digest)
+                key = core_facts.key(ident, recorded.headers, digest)
+                facts = core_facts.read(recorded.address, recorded.headers, body, resolver)
+                lines[key] = rows.facts_line(capture.move_id, key, facts, isal_zlib.compress(facts.rest(), 1))
+                found |= {reference.ident: reference.address for reference in facts.references}
+                answers[ident] = key
+            frontier.add_addresses(capture.move_id, found.items())
+            copy.insert_new("records_facts", harvest.FACTS, lines.values())
+            for ident, key in answers.items():
+                Answer.objects.filter(capture=capture, ident=ident).exclude(facts=key).update(facts=key)
+            read += len(answers)
+    return read
+
+
+def _body(capture: Capture, recorded: Recorded, digest: bytes) -> bytes:
+    """Return a record's body, from where it was stored first if the record is a revisit."""
+    if not recorded.revisit:
+        return recorded.body
+    return evidence.body(capture.move_id, digest)

@@ -1,0 +1,74 @@
+"""Where a capture begins: home page, sitemaps, and at the destination what the baseline expects."""
+
+from collections.abc import Iterable, Iterator
+
+from django.db import transaction
+
+from palinode.core import address as addresses
+from palinode.core import rule as rules
+from palinode.core.known import Known
+from palinode.core.scope import AskedFor, Scope
+from palinode.records import copy, frontier
+from palinode.records.models import Capture, Move
+from palinode.records.rows import Found
+
+_BATCH = 5_000
+
+
+def plant(capture: Capture) -> None:
+    """Put the first addresses into a new capture's frontier. Needs a transaction."""
+    move = capture.move
+    base = move.side(capture.which).base
+    frontier.add(capture, [_seed(base, 0, Known.HOME, AskedFor.PAGE)])
+    if capture.which == "destination" and move.baseline_id:
+        for some in _expected(move, base):
+            frontier.add(capture, some)
+
+
+def add_sitemaps(capture: Capture, named: Iterable[str]) -> None:
+    """Put the sitemaps that robots rules name, or the customary one, into the frontier."""
+    base = capture.move.side(capture.which).base
+    scope = Scope(base)
+    found = [addresses.normal(text, base) for text in named]
+    seeds = [
+        _seed(address, 0, Known.SITEMAP | Known.ROBOTS, AskedFor.SITEMAP)
+        for address in found
+        if address and scope.holds(address)
+    ]
+    customary = addresses.normal("/sitemap.xml", base)
+    if not seeds and customary:
+        seeds = [_seed(customary, 0, Known.SITEMAP, AskedFor.SITEMAP)]
+    with transaction.atomic():
+        frontier.add(capture, seeds)
+
+
+def _expected(move: Move, base: str) -> Iterator[list[Found]]:
+    """Yield the expected address of each page of the baseline, and its old path where that differs."""
+    rule = rules.read(move.rule)
+    home = addresses.split(base)
+    sql = (
+        "SELECT text FROM records_answer JOIN records_address USING (ident) "
+        "WHERE capture_id = %s AND move_id = %s AND is_page"
+    )
+    assert move.baseline_id is not None
+    pages: list[str] = []
+    with copy.stream(sql, [move.baseline_id, move.pk], _BATCH) as batches:
+        for batch in batches:
+            pages += [row[0] for row in batch]
+    for start in range(0, len(pages), _BATCH):
+        some = pages[start : start + _BATCH]
+        wanted: dict[str, None] = {}
+        for text, expected in zip(some, rule.expect_many(some), strict=True):
+            wanted[expected] = None
+            old = addresses.split(text)._replace(scheme=home.scheme, host=home.host).text
+            wanted[old] = None
+        host = addresses.bare_host(home.host)
+        yield [
+            _seed(text, 1, Known.EXPECTED, AskedFor.PAGE)
+            for text in wanted
+            if addresses.bare_host(addresses.split(text).host) == host
+        ]
+
+
+def _seed(address: str, depth: int, known: Known, asked_for: AskedFor) -> Found:
+    return Found(addresses.ident(address), address, depth, int(known), int(asked_for))

@@ -1,0 +1,288 @@
+"""One worker's share of a capture: lease, fetch, read, store, commit, until nothing is left."""
+
+import asyncio
+import hashlib
+import multiprocessing
+import os
+import shutil
+import time
+from collections import deque
+from concurrent.futures import ProcessPoolExecutor
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.core.files.base import ContentFile
+from django.core.files.storage import storages
+from django.db import connections
+
+from palinode import __version__
+from palinode.gather import client
+from palinode.gather.exchange import Exchange
+from palinode.gather.fetch import fetch
+from palinode.gather.robots import Robots
+from palinode.gather.warc import record
+from palinode.records import captures, frontier, harvest
+from palinode.records.models import Capture, Segment
+from palinode.records.rows import Batch, Leased
+from palinode.work import finishing, reach, reading, seeds
+from palinode.work.policy import Policy
+
+SEAL_BYTES = 8_000_000
+"""A segment is sealed when it is this large, or PALINODE_SEAL_SECONDS old."""
+_LEASE = 200
+_TOGETHER = 8
+"""Exchanges handed to a reading process at once."""
+_IN_READING = 6
+"""Such hand-overs at once; more wait, and fetching with them, so that memory stays bounded."""
+_IDLE = 0.3
+_BEAT = 1.0
+
+
+def work_on(capture_id: int) -> None:
+    """Take a share in a capture and work on it until it is done, paused or stopped."""
+    capture = Capture.objects.select_related("move").get(pk=capture_id)
+    if capture.state != Capture.State.RUNNING:
+        return
+    try:
+        asyncio.run(_Share(capture).run())
+    finally:
+        connections.close_all()
+
+
+class _Limiter:
+    """Lets at most so many requests a second through; 0 lets all through."""
+
+    def __init__(self, rate: float) -> None:
+        self.rate = rate
+        self._next = 0.0
+
+    async def wait(self) -> None:
+        if self.rate <= 0:
+            return
+        now = time.monotonic()
+        self._next = max(now, self._next) + 1 / self.rate
+        await asyncio.sleep(self._next - 1 / self.rate - now)
+
+
+class _Share:
+    def __init__(self, capture: Capture) -> None:
+        self.capture = capture
+        self.policy = Policy.read(capture.settings)
+        self.access, self.honours = reach.side_of(capture.move, capture.which)
+        self.share = captures.join(capture)
+        self.site = reading.Site(capture.move_id, capture.pk, self.access.base, self.policy.max_depth)
+        self.queue: deque[Leased] = deque()
+        self.fetched: list[tuple[Leased, Exchange]] = []
+        self.readings: set[asyncio.Task[None]] = set()
+        self.batch, self.batch_since = Batch(), time.monotonic()
+        self.fetching = 0
+        self.asked = 0
+        self.now = ""
+        self.going = True
+        self.dry = 0.0
+        """When the frontier last had nothing to lease; 0 after each commit."""
+        self.failure: BaseException | None = None
+        self.wake = asyncio.Event()
+        self.concurrency = self.policy.concurrency
+        self.limiter = _Limiter(self.policy.rate)
+        self.recent: deque[tuple[float, int]] = deque(maxlen=15)
+
+    async def run(self) -> None:
+        """Work until nothing is left or somebody says so."""
+        started = time.monotonic()
+        agent = reach.agent()
+        context = multiprocessing.get_context("spawn")
+        with ProcessPoolExecutor(
+            settings.PALINODE_READERS, context, initializer=reading.start, initargs=(os.getpid(),)
+        ) as self.readers:
+            async with client.session(self.access, reach.guard(), self.policy.concurrency, agent) as self.session:
+                self.robots = Robots(self.session, self.access, agent)
+                beating = asyncio.create_task(self._beat())
+                fetchers = [asyncio.create_task(self._fetch(number)) for number in range(self.policy.concurrency)]
+                for task in (beating, *fetchers):
+                    task.add_done_callback(self._ended)
+                try:
+                    await self._sitemaps()
+                    await self._lead()
+                finally:
+                    self.going = False
+                    for task in (beating, *fetchers):
+                        task.cancel()
+                    await asyncio.gather(beating, *fetchers, return_exceptions=True)
+                    await asyncio.to_thread(_close_after, frontier.give_back, self.share)
+                    await asyncio.to_thread(
+                        _close_after, captures.add_seconds, self.capture, time.monotonic() - started
+                    )
+
+    async def _lead(self) -> None:
+        """Keep the fetchers supplied, seal when it is time, close when all is asked."""
+        while True:
+            if self.failure:
+                raise RuntimeError("what was fetched could not be read") from self.failure
+            if self.going and len(self.queue) < 2 * self.concurrency and self._may_lease():
+                leased = await asyncio.to_thread(_close_after, frontier.lease, self.share, _LEASE)
+                self.queue.extend(leased)
+                self.dry = 0.0 if leased else time.monotonic()
+                self.wake.set()
+            self._hand_over(all_of_it=not self.queue and not self.fetching)
+            resting = not self.fetching and not self.readings and not self.fetched
+            if resting and (not self.going or (not self.queue and self.dry)):
+                if self.batch.answers:
+                    await self._seal()
+                    continue
+                if not self.going:
+                    return
+                if not await asyncio.to_thread(_close_after, frontier.waiting, self.capture):
+                    await asyncio.to_thread(_close_after, finishing.close, self.capture)
+                    return
+            elif self._due():
+                await self._seal()
+            await self._pause()
+
+    def _may_lease(self) -> bool:
+        return not self.dry or time.monotonic() - self.dry > _IDLE
+
+    def _due(self) -> bool:
+        old = self.batch.answers and time.monotonic() - self.batch_since > settings.PALINODE_SEAL_SECONDS
+        return bool(len(self.batch.records) >= SEAL_BYTES or old)
+
+    async def _pause(self) -> None:
+        self.wake.clear()
+        try:
+            await asyncio.wait_for(self.wake.wait(), 0.05 if self.fetching or self.readings else _IDLE)
+        except TimeoutError:
+            pass
+
+    async def _fetch(self, number: int) -> None:
+        while True:
+            if not self.queue or not self.going or number >= self.concurrency or len(self.readings) >= _IN_READING:
+                await asyncio.sleep(0.01)
+                continue
+            leased = self.queue.popleft()
+            self.fetching += 1
+            try:
+                exchange = await self._exchange(leased)
+                self.fetched.append((leased, exchange))
+            finally:
+                self.fetching -= 1
+            self.asked += 1
+            self.now = leased.text
+            if len(self.fetched) >= _TOGETHER or not self.queue:
+                self._hand_over(all_of_it=False)
+                self.wake.set()
+
+    async def _exchange(self, leased: Leased) -> Exchange:
+        if self.honours and not await self.robots.allows(leased.text):
+            return Exchange(leased.text, time.time(), 0, reason="shut out by robots rules")
+        await self.limiter.wait()
+        return await fetch(self.session, self.access, leased.text)
+
+    def _hand_over(self, all_of_it: bool) -> None:
+        while len(self.fetched) >= _TOGETHER or (all_of_it and self.fetched):
+            some, self.fetched = self.fetched[:_TOGETHER], self.fetched[_TOGETHER:]
+            task = asyncio.create_task(self._read(some))
+            self.readings.add(task)
+            task.add_done_callback(self._ended)
+
+    async def _read(self, some: list[tuple[Leased, Exchange]]) -> None:
+        loop = asyncio.get_running_loop()
+        batch = await loop.run_in_executor(self.readers, reading.read, self.site, some)
+        if not self.batch.answers:
+            self.batch_since = time.monotonic()
+        self.batch.add(batch)
+
+    def _ended(self, task: asyncio.Task[None]) -> None:
+        """Keep the failure of a task, so that the leading loop raises it."""
+        self.readings.discard(task)
+        self.wake.set()
+        if not task.cancelled() and task.exception():
+            self.failure = self.failure or task.exception()
+
+    async def _seal(self) -> None:
+        batch, self.batch = self.batch, Batch()
+        await asyncio.to_thread(_close_after, self._commit, batch)
+        self.asked -= len(batch.answers)
+        self.dry = 0.0
+
+    def _commit(self, batch: Batch) -> None:
+        """Store the segment, then write the rows that point into it."""
+        segment, base = None, 0
+        if batch.records:
+            number = Segment.objects.filter(capture=self.capture).count() + 1
+            name = f"move-{self.capture.move_id}/capture-{self.capture.pk}/{self.share.pk:06}-{number:05}.warc.gz"
+            head = record.info(f"Palinode {__version__}", Path(name).name)
+            data, base = head + bytes(batch.records), len(head)
+            stored = storages["evidence"].save(name, ContentFile(data))
+            segment = Segment(
+                capture=self.capture,
+                number=self.share.pk * 100_000 + number,
+                name=stored,
+                bytes=len(data),
+                records=batch.number + 1,
+                sha256=hashlib.sha256(data).hexdigest(),
+            )
+        harvest.commit(self.share, batch, segment, base)
+
+    async def _sitemaps(self) -> None:
+        """Make known what the robots rules of the home page's host name."""
+        named = await self.robots.sitemaps(self.access.base)
+        await asyncio.to_thread(_close_after, seeds.add_sitemaps, self.capture, named)
+
+    async def _beat(self) -> None:
+        while True:
+            wanted, living = await asyncio.to_thread(_close_after, self._say)
+            if wanted != Capture.State.RUNNING:
+                self.going = False
+                self.queue.clear()
+            shares = max(1, len(living))
+            self.concurrency = max(1, self.policy.concurrency // shares)
+            self.limiter.rate = self.policy.rate / shares
+            await asyncio.sleep(_BEAT)
+
+    def _say(self) -> tuple[str, list[int]]:
+        """Write progress; look what is wanted, how many share, and whether a limit bites."""
+        current = Capture.objects.get(pk=self.capture.pk)
+        self.recent.append((time.monotonic(), current.asked + self.asked))
+        (first, then), (last, now) = self.recent[0], self.recent[-1]
+        free = shutil.disk_usage(_existing(settings.STORAGES["evidence"]["OPTIONS"]["location"])).free
+        progress: dict[str, Any] = {
+            "asked": self.asked,
+            "now": self.now,
+            "rate": round((now - then) / (last - first), 1) if last > first else 0,
+            "bytes": len(self.batch.records),
+            "disk_free": free,
+        }
+        if not frontier.beat(self.share, progress):
+            return Capture.State.PAUSED, []
+        if current.state == Capture.State.RUNNING:
+            self._bound(current, free)
+            current.refresh_from_db(fields=["state"])
+        return current.state, frontier.living_shares(self.capture)
+
+    def _bound(self, current: Capture, free: int) -> None:
+        policy = self.policy
+        running = current.seconds + time.time() - self.share.started_at.timestamp()
+        if free < settings.PALINODE_DISK_RESERVE:
+            captures.pause(
+                current, f"The disk is nearly full: {free // 1_000_000:,} MB are left. Make room, then resume."
+            )
+        elif current.asked + self.asked >= policy.max_addresses:
+            finishing.close(current, limit=f"stopped at {policy.max_addresses:,} addresses, the limit set")
+        elif current.stored_bytes >= policy.max_bytes:
+            finishing.close(current, limit=f"stopped at {policy.max_bytes // 1_000_000:,} MB, the limit set")
+        elif running >= policy.max_seconds:
+            finishing.close(current, limit=f"stopped after {policy.max_seconds:,} seconds, the limit set")
+
+
+def _existing(path: str | Path) -> Path:
+    path = Path(path)
+    return path if path.exists() else _existing(path.parent)
+
+
+def _close_after(function: Any, *arguments: Any) -> Any:
+    """Call a function in a thread, and give the thread's connection back."""
+    try:
+        return function(*arguments)
+    finally:
+        connections.close_all()

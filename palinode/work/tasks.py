@@ -1,0 +1,55 @@
+"""Background tasks, durable on Procrastinate: jobs are written with the rows that they serve."""
+
+from collections.abc import Callable
+from functools import wraps
+from typing import ParamSpec
+
+from django.db import connections
+from procrastinate.contrib.django import app
+
+from palinode.records.models import Capture, Comparison
+from palinode.work import capturing, comparing, rereading, share
+
+P = ParamSpec("P")
+
+
+def _gives_back(function: Callable[P, None]) -> Callable[P, None]:
+    """Give the thread's database connection back after a task."""
+
+    @wraps(function)
+    def wrapped(*args: P.args, **kwargs: P.kwargs) -> None:
+        try:
+            function(*args, **kwargs)
+        finally:
+            connections.close_all()
+
+    return wrapped
+
+
+@app.task(name=capturing.SHARE, queue="captures")
+@_gives_back
+def capture_share(capture_id: int) -> None:
+    """Take a share in a capture."""
+    share.work_on(capture_id)
+
+
+@app.task(name=comparing.COMPARE, queue="comparisons")
+@_gives_back
+def compare(comparison_id: int) -> None:
+    """Make a comparison."""
+    comparing.make(Comparison.objects.get(pk=comparison_id))
+
+
+@app.task(name="read_again", queue="captures")
+@_gives_back
+def read_again(capture_id: int) -> None:
+    """Make the facts of a capture anew from its WARC files."""
+    rereading.read_again(Capture.objects.select_related("move").get(pk=capture_id))
+
+
+@app.periodic(cron="* * * * * */5")
+@app.task(name="take_up", queue="upkeep", queueing_lock="take_up")
+@_gives_back
+def take_up(timestamp: int) -> None:
+    """Offer shares of running captures that nobody works on: their workers died."""
+    capturing.take_up()
