@@ -70,7 +70,7 @@ def _plain_site(
             return _sitemap(template.origin, list(site))
         if path in site:
             return _page(change(site[path]), template)
-        if path.rstrip("/") in site:
+        if path.endswith("/") and path.rstrip("/") in site:
             return web.Response(status=301, headers={"Location": path.rstrip("/")})
         return _file(path) or _not_found(template)
 
@@ -87,7 +87,8 @@ def new_mill(faults: Faults) -> Answer:
         if path == "/robots.txt":
             return _robots(template.origin)
         if path == "/sitemap.xml":
-            return _sitemap(template.origin, [one for one in site if not _missing(one, faults)])
+            sample = ["/hello-world"] if "sample" in faults else []
+            return _sitemap(template.origin, [one for one in site if not _missing(one, faults)] + sample)
         if shop := re.fullmatch(r"/shop(/.*)?", path):
             return _redirect(shop[1] or "", faults, template)
         if "busy" in faults and path.startswith("/people"):
@@ -98,7 +99,7 @@ def new_mill(faults: Faults) -> Answer:
             )
         if path in site and not _missing(path, faults):
             return _page(_hours(site[path], faults), template)
-        if path.rstrip("/") in site and path != "/":
+        if path != "/" and path.endswith("/") and path.rstrip("/") in site:
             return web.Response(status=301, headers={"Location": path.rstrip("/")})
         if file := _file(path):
             return file

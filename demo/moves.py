@@ -12,9 +12,8 @@ django.setup()
 from django.contrib.auth.models import User  # noqa: E402
 
 from demo import marrow, mill  # noqa: E402
-from palinode.core import connect, kind, rule  # noqa: E402
-from palinode.records.models import Capture, Comparison, Membership, Move, Side  # noqa: E402
-from palinode.work import capturing  # noqa: E402
+from palinode.records.models import Capture, Comparison, Move  # noqa: E402
+from palinode.work import capturing, describing  # noqa: E402
 from palinode.work.policy import Policy  # noqa: E402
 
 NAME, PASSWORD = "miller", "tide-and-stone"
@@ -26,26 +25,23 @@ def main() -> None:
     port = int(os.environ["PALINODE_DEMO_PORT"])
     if Move.objects.filter(memberships__user=user).exists():
         return
-    lines = f"{rule.derive(f'http://{mill.OLD}/', f'http://{mill.NEW}/')}\n/shop -> /store"
-    moves = [
-        _move(user, "Quillhaven Tide Mill", f"http://{mill.OLD}/", f"http://{mill.NEW}/", port, lines),
-        _move(user, "Marrow Lane", f"http://{marrow.HOST}/", f"http://{marrow.HOST}/", port + 2, ""),
-    ]
-    for move in moves:
+    mill_move = _move(
+        user, "Quillhaven Tide Mill", f"http://{mill.OLD}/", f"http://{mill.NEW}/", port, ["/shop -> /store"]
+    )
+    marrow_move = _move(user, "Marrow Lane", f"http://{marrow.HOST}/", f"http://{marrow.HOST}/", port + 2, [])
+    # A restore is reached by connect-to lines here; its kind is what a person says it is.
+    Move.objects.filter(pk=marrow_move.pk).update(kind=Move.Kind.RESTORE)
+    for move in (mill_move, marrow_move):
         _play(move)
 
 
-def _move(user: User, name: str, source: str, destination: str, port: int, lines: str) -> Move:
-    move = Move.objects.create(
-        name=name,
-        kind=kind.read(source, destination, connects=name != "Marrow Lane"),
-        rule=lines or rule.derive(source, destination),
-        stage=Move.Stage.REHEARSAL,
-    )
-    for number, (which, base) in enumerate((("source", source), ("destination", destination))):
-        to = connect.lines(base, f"127.0.0.1:{port + number}", www=True)
-        Side.objects.create(move=move, which=which, base=base, connect_to=to)
-    Membership.objects.create(move=move, user=user, role=Membership.Role.OWNER)
+def _move(user: User, name: str, source: str, destination: str, port: int, lines: list[str]) -> Move:
+    sides = [
+        describing.typed_side(base, f"127.0.0.1:{port + number}") for number, base in enumerate((source, destination))
+    ]
+    move = describing.describe(name, *sides, lines, user)
+    move.stage = Move.Stage.REHEARSAL
+    move.save(update_fields=["stage"])
     return move
 
 

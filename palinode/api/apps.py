@@ -6,3 +6,7 @@ class ApiConfig(AppConfig):
 
     name = "palinode.api"
     label = "api"
+
+    def ready(self) -> None:
+        """Let drf-spectacular know what it cannot find by itself."""
+        from palinode.api import openapi  # noqa: F401

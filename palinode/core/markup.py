@@ -181,8 +181,10 @@ class _Reader:
             self.out.description = content
         elif name == "robots":
             self.out.robots = f"{self.out.robots},{content}"
-        elif name.startswith("og:") and not self._refer(Place.OPEN_GRAPH, content, name):
-            self.out.open_graph.append((name, content))
+        elif name.startswith("og:"):
+            is_address = content.startswith(("http://", "https://", "/"))
+            if not (is_address and self._refer(Place.OPEN_GRAPH, content, name)):
+                self.out.open_graph.append((name, content))
         elif (attributes.get("http-equiv") or "").lower() == "refresh":
             _, _, target = content.partition("=")
             self._refer(Place.TEMPLATE_LINK, target.strip("'\" "), "refresh")

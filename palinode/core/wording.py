@@ -11,6 +11,11 @@ def number(count: int, one: str, many: str | None = None) -> str:
     return f"one {one}" if count == 1 else f"{count:,} {many or one + 's'}"
 
 
+def sentence(text: str) -> str:
+    """Return ``text`` with its first letter made a capital."""
+    return text[:1].upper() + text[1:]
+
+
 def not_there(asked: Asked, status: int, reason: str, limits: str) -> str:
     """Say why a left page has no partner."""
     match asked:
@@ -82,4 +87,4 @@ def differences(bits: int, left: dict[str, int | str], right: dict[str, int | st
         if bits >> field & 1 and field not in covered:
             said.append(f"{field.label} differs" if field != Field.HEADINGS else "headings differ")
     more = len(said) - MOST_DIFFERENCES
-    return ", ".join(said[:MOST_DIFFERENCES]) + (f" and {more} more" if more > 0 else "")
+    return ", ".join(said[:MOST_DIFFERENCES]) + (f", and {number(more, 'other difference')}" if more > 0 else "")

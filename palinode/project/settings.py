@@ -96,6 +96,7 @@ STORAGES = {
     "staticfiles": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
 }
 WEB_DIR = BASE_DIR / "web" / "dist"
+WHITENOISE_ALLOW_ALL_ORIGINS = False
 
 REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": [

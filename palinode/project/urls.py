@@ -1,7 +1,7 @@
 """The root of all routes: the API, and the front end for everything else."""
 
 from django.conf import settings
-from django.http import FileResponse, HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
 from django.urls import include, path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
@@ -13,7 +13,7 @@ def front_end(request: HttpRequest) -> HttpResponseBase:
     page = settings.WEB_DIR / "index.html"
     if not page.exists():
         return HttpResponse("The front end is not built. Run: npm --prefix web run build", status=503)
-    return FileResponse(page.open("rb"), content_type="text/html; charset=utf-8", headers={"Cache-Control": "no-cache"})
+    return HttpResponse(page.read_bytes(), headers={"Cache-Control": "no-cache"})
 
 
 urlpatterns = [

@@ -9,7 +9,7 @@ import orjson
 from django.db import connection
 
 from palinode.core.page import REDIRECTS
-from palinode.records.models import Answer, Capture
+from palinode.records.models import Answer, Capture, Frontier
 
 _HOPS = 10
 
@@ -40,6 +40,8 @@ class Kept:
     hops: list[tuple[str, int | None]]
     head: Head
     asked_at: datetime | None = None
+    known: int = 0
+    """How the address became known, by the time the capture closed."""
 
 
 def kept(capture: Capture, address: str, ident: int) -> Kept:
@@ -54,7 +56,8 @@ def kept(capture: Capture, address: str, ident: int) -> Kept:
         seen.add(answer.target)
         text = _text(capture.move_id, answer.target)
         answer = Answer.objects.filter(capture=capture, ident=answer.target).first()
-    return Kept(text, answer, hops, _head(capture, answer), answer.asked_at if answer else None)
+    known = Frontier.objects.filter(capture=capture, ident=ident).values_list("known", flat=True).first()
+    return Kept(text, answer, hops, _head(capture, answer), answer.asked_at if answer else None, known or 0)
 
 
 def _text(move: int, ident: int | None) -> str:

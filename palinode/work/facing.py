@@ -59,7 +59,7 @@ def _answer(kept: Kept) -> dict[str, Any]:
         "address": kept.address or None,
         "status": answer.status if answer else None,
         "reason": (answer.reason or "") if answer else "",
-        "known": Known(answer.known).words if answer else [],
+        "known": Known(kept.known).words,
         "media_type": (answer.media_type or "") if answer else "",
         "length": answer.length if answer else 0,
         "took_ms": answer.took_ms if answer else 0,
@@ -128,4 +128,6 @@ def _forms(head: Head) -> str:
 
 
 def _graph(head: Head) -> str:
-    return ", ".join(f"{name} {content}" for name, content in head.rest.get("open_graph", [1, []])[1])[:500]
+    said = [f"{name} {content}" for name, content in head.rest.get("open_graph", [1, []])[1]]
+    said += [f"{name} {written}" for _, _, written, name in _references(head, Place.OPEN_GRAPH)]
+    return ", ".join(said)[:500]

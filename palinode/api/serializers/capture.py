@@ -4,6 +4,7 @@ from typing import Any
 
 from rest_framework import serializers
 
+from palinode.core.wording import number
 from palinode.records.models import Capture, Segment
 
 
@@ -103,16 +104,16 @@ def capture_plain(capture: Capture, baseline: int | None, shares: list[dict[str,
 
 
 def _sentence(capture: Capture, asked: int) -> tuple[str, str]:
-    pages = f"{capture.pages:,} page{'' if capture.pages == 1 else 's'}"
+    pages = number(capture.pages, "page")
     if capture.state == Capture.State.RUNNING:
         return "Running.", f"{asked:,} of {max(capture.known, asked):,} known addresses asked so far"
     if capture.state == Capture.State.PAUSED:
         return "Paused.", capture.why or f"{asked:,} of {capture.known:,} known addresses asked"
     said = [f"{capture.asked:,} addresses asked"]
     if capture.redirects:
-        said.append(f"{capture.redirects:,} redirects")
+        said.append(number(capture.redirects, "redirect"))
     if capture.files:
-        said.append(f"{capture.files:,} files and images")
+        said.append(number(capture.files, "file or image", "files and images"))
     said.append(f"{capture.not_fetched:,} not fetched" if capture.not_fetched else "none left unfetched")
     detail = ", ".join(said)
     if capture.complete:

@@ -1,13 +1,14 @@
 """Captures: list, begin, pause, resume, stop, read again, take the WARC files away."""
 
 from abc import abstractmethod
+from collections.abc import Callable
 from typing import Any
 
 from django.core.files.storage import storages
 from django.db import connection
-from django.http import FileResponse, Http404
+from django.http import Http404, HttpResponse
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import extend_schema, extend_schema_view
 from rest_framework.exceptions import ValidationError
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -63,6 +64,11 @@ class CaptureView(APIView):
         return Response(_plain(capture, capture.move.baseline_id, whole=True))
 
 
+def _changes(operation: str) -> Callable[[type], type]:
+    """Describe a view that changes a capture's state."""
+    return extend_schema_view(post=extend_schema(operation_id=operation, request=None, responses=CaptureSerializer))
+
+
 class _Change(APIView):
     """A change of a capture's state."""
 
@@ -81,7 +87,7 @@ class _Change(APIView):
         return Response(_plain(capture, capture.move.baseline_id))
 
 
-@extend_schema(operation_id="pause_capture", request=None, responses=CaptureSerializer)
+@_changes("pause_capture")
 class PauseView(_Change):
     """Pause a capture."""
 
@@ -92,7 +98,7 @@ class PauseView(_Change):
         return captures.pause(capture, f"Paused by {request.user.get_username()}.")
 
 
-@extend_schema(operation_id="resume_capture", request=None, responses=CaptureSerializer)
+@_changes("resume_capture")
 class ResumeView(_Change):
     """Resume a capture."""
 
@@ -103,7 +109,7 @@ class ResumeView(_Change):
         return capturing.resume(capture)
 
 
-@extend_schema(operation_id="stop_capture", request=None, responses=CaptureSerializer)
+@_changes("stop_capture")
 class StopView(_Change):
     """Stop a capture."""
 
@@ -114,7 +120,7 @@ class StopView(_Change):
         return finishing.close(capture, f"stopped by {request.user.get_username()}")
 
 
-@extend_schema(operation_id="read_again", request=None, responses=CaptureSerializer)
+@_changes("read_again")
 class ReadAgainView(_Change):
     """Read a capture again."""
 
@@ -132,14 +138,16 @@ class SegmentView(APIView):
     """One WARC file."""
 
     @extend_schema(operation_id="segment", responses={(200, "application/warc"): OpenApiTypes.BINARY})
-    def get(self, request: Request, pk: int, number: int) -> FileResponse:
-        """Download it."""
+    def get(self, request: Request, pk: int, number: int) -> HttpResponse:
+        """Download it; a segment is bounded, so it is sent whole."""
         segment = access.capture(request, pk).segments.filter(number=number).first()
         if segment is None:
             raise Http404
-        file = storages["evidence"].open(segment.name)
-        return FileResponse(
-            file, as_attachment=True, filename=segment.name.rpartition("/")[2], content_type="application/warc"
+        with storages["evidence"].open(segment.name) as file:
+            data = file.read()
+        name = segment.name.rpartition("/")[2]
+        return HttpResponse(
+            data, content_type="application/warc", headers={"Content-Disposition": f'attachment; filename="{name}"'}
         )
 
 

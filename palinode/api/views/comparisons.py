@@ -11,7 +11,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from palinode.api import access
+from palinode.api import access, streaming
 from palinode.api.errors import Conflict
 from palinode.api.serializers.comparison import (
     FATES,
@@ -136,7 +136,7 @@ class ExportView(APIView):
         kind = "json" if request.query_params.get("as") == "json" else "csv"
         lines = exports.as_json(comparison) if kind == "json" else exports.as_csv(comparison)
         return StreamingHttpResponse(
-            lines,
+            streaming.later(lines),
             content_type="application/json" if kind == "json" else "text/csv; charset=utf-8",
             headers={"Content-Disposition": f'attachment; filename="pages-{comparison.pk}.{kind}"'},
         )

@@ -109,7 +109,7 @@ def _remark(source: Answers, destination: Answers) -> tuple[str, bool]:
     if source.reached and source.reached == destination.reached:
         return "The same host and port answers on both sides. Is there an address to connect to?", True
     if source.digest and source.digest == destination.digest:
-        return "Two hosts, the very same page. Is it the same site twice?", False
+        return "Two hosts, the very same page.", False
     if source.title and source.title == destination.title:
         return "Two hosts, same title.", False
     return "Two hosts, different titles.", False

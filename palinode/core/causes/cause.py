@@ -6,6 +6,8 @@ from typing import Any
 
 import numpy as np
 
+from palinode.core.wording import sentence
+
 
 class Weight(IntEnum):
     """How much a cause weighs; numbers are the order in which they are told."""
@@ -44,8 +46,8 @@ class Cause:
         return {
             "kind": self.kind,
             "weight": self.weight.word,
-            "title": self.title,
-            "detail": self.detail,
+            "title": sentence(self.title),
+            "detail": sentence(self.detail),
             "remedy": self.remedy,
             "rows": self.number,
             "show": self.show,

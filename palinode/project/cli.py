@@ -1,0 +1,212 @@
+"""The command line for scripts, on the same code as the views.
+
+Exit status: 0 done, 1 done and differences block the switch, 2 could not be done.
+"""
+
+import argparse
+import os
+import sys
+import time
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import django
+
+CHECKOUT = Path(__file__).resolve().parent.parent.parent
+
+if TYPE_CHECKING:
+    from palinode.records.models import Capture, Move
+
+
+class Refused(Exception):
+    """What was asked cannot be done; the message is for a person."""
+
+
+def main() -> None:
+    """Run one command."""
+    options = _parser().parse_args()
+    try:
+        _set_up()
+        sys.exit(options.run(options))
+    except Refused as refused:
+        print(f"palinode: {refused}", file=sys.stderr)
+        sys.exit(2)
+    except KeyboardInterrupt:
+        print("\npalinode: interrupted; a capture that runs goes on in the background.", file=sys.stderr)
+        sys.exit(2)
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="palinode", description=__doc__)
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+
+    move = commands.add_parser("move", help="moves: add, list").add_subparsers(required=True, metavar="ACTION")
+    add = move.add_parser("add", help="describe a move")
+    add.add_argument("name")
+    add.add_argument("source", help="address of the site as it was")
+    add.add_argument("destination", help="address of the copy")
+    add.add_argument("--connect-source", default="", metavar="HOST[:PORT]")
+    add.add_argument("--connect-destination", default="", metavar="HOST[:PORT]")
+    add.add_argument("--line", action="append", default=[], metavar="'OLD -> NEW'", help="a line of the address rule")
+    add.add_argument("--user", help="whose move it is; the first account without it")
+    add.set_defaults(run=_add)
+    move.add_parser("list", help="list the moves").set_defaults(run=_list)
+
+    capture = commands.add_parser("capture", help="capture one side and wait for its end")
+    capture.add_argument("move", help="name or number")
+    capture.add_argument("side", choices=["source", "destination"])
+    capture.add_argument("--baseline", action="store_true", help="name it as the baseline")
+    capture.add_argument("--concurrency", type=int, default=8)
+    capture.set_defaults(run=_capture)
+
+    compare = commands.add_parser("compare", help="hold the latest round against the baseline")
+    compare.add_argument("move", help="name or number")
+    compare.set_defaults(run=_compare)
+
+    export = commands.add_parser("export", help="write rows out").add_subparsers(required=True, metavar="WHAT")
+    pages = export.add_parser("pages", help="all rows of the latest comparison, on standard output")
+    pages.add_argument("move", help="name or number")
+    pages.add_argument("--format", choices=["csv", "json"], default="csv")
+    pages.set_defaults(run=_export)
+    return parser
+
+
+def _set_up() -> None:
+    """Find the installation that runs: as the environment says, else the one of bin/serve, else the demo's."""
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "palinode.project.settings")
+    if "PALINODE_DATABASE" not in os.environ:
+        given = os.environ.get("PALINODE_DATA")
+        folders = [Path(given)] if given else [CHECKOUT / "var" / "serve", CHECKOUT / "var" / "demo"]
+        data = next((folder for folder in folders if (folder / "database").exists()), None)
+        if data is None:
+            raise Refused("no installation is here. Start bin/serve or bin/demo first.")
+        os.environ["PALINODE_DATA"] = str(data)
+        os.environ["PALINODE_DATABASE"] = (data / "database").read_text()
+    django.setup()
+    from django.db import OperationalError, connection
+
+    try:
+        connection.ensure_connection()
+    except OperationalError:
+        raise Refused("the database does not answer. Is bin/serve or bin/demo running?") from None
+
+
+def _move(named: str) -> "Move":
+    from palinode.records.models import Move
+
+    found = Move.objects.filter(pk=int(named)) if named.isdigit() else Move.objects.filter(name=named)
+    if len(found) != 1:
+        said = "there is no move" if not found else "there are several moves"
+        raise Refused(f"{said} {named!r}. List them with: palinode move list")
+    return found[0]
+
+
+def _add(options: argparse.Namespace) -> int:
+    from django.contrib.auth.models import User
+
+    from palinode.core.address import AddressError
+    from palinode.core.connect import ConnectError
+    from palinode.core.rule import RuleError
+    from palinode.work import describing
+
+    user = User.objects.filter(username=options.user).first() if options.user else User.objects.order_by("pk").first()
+    if user is None:
+        raise Refused("there is no such account. The first visit in the browser makes the owner's.")
+    try:
+        move = describing.describe(
+            options.name,
+            describing.typed_side(options.source, options.connect_source),
+            describing.typed_side(options.destination, options.connect_destination),
+            options.line,
+            user,
+        )
+    except (AddressError, ConnectError, RuleError) as error:
+        raise Refused(str(error)) from None
+    print(f"Move {move.pk}: {move.name}, {move.get_kind_display()}.")
+    return 0
+
+
+def _list(options: argparse.Namespace) -> int:
+    from palinode.records.models import Move
+
+    for move in Move.objects.all():
+        print(f"{move.pk:>5}  {move.name}  ({move.get_kind_display()}, {move.stage})")
+    return 0
+
+
+def _capture(options: argparse.Namespace) -> int:
+    from palinode.work import capturing
+    from palinode.work.policy import Policy, PolicyError
+
+    move = _move(options.move)
+    try:
+        capture = capturing.begin(move, options.side, Policy.read({"concurrency": options.concurrency}))
+    except PolicyError as error:
+        raise Refused(f"{error.option}: {error}") from None
+    except capturing.Busy:
+        raise Refused("this side is being captured already.") from None
+    _wait(capture)
+    print(f"{capture.pages:,} pages, {capture.asked:,} addresses asked, {capture.not_fetched:,} not fetched.")
+    if not capture.pages:
+        raise Refused("the capture holds no page.")
+    if options.side == "source" and (options.baseline or move.baseline_id is None):
+        move.baseline = capture
+        move.save(update_fields=["baseline"])
+        print("It is the baseline.")
+    return 0
+
+
+def _wait(capture: "Capture") -> None:
+    shown = sys.stderr.isatty()
+    while True:
+        capture.refresh_from_db()
+        if shown:
+            share = capture.asked / max(1, capture.known)
+            bar = "=" * round(30 * share)
+            print(f"\r[{bar:<30}] {capture.asked:,} of {capture.known:,}", end="", file=sys.stderr, flush=True)
+        if capture.state == capture.State.CLOSED:
+            if shown:
+                print(file=sys.stderr)
+            return
+        if capture.state == capture.State.PAUSED:
+            raise Refused(f"the capture is paused: {capture.why}")
+        time.sleep(0.3)
+
+
+def _compare(options: argparse.Namespace) -> int:
+    from palinode.records.models import Capture, Comparison
+    from palinode.work import comparing
+
+    move = _move(options.move)
+    latest = move.captures.filter(which="destination", state=Capture.State.CLOSED).first()
+    if move.baseline is None or latest is None:
+        raise Refused("both sides must be captured first.")
+    comparison = comparing.order(move, move.baseline, latest)
+    while comparison.state == Comparison.State.WAITING:
+        time.sleep(0.2)
+        comparison.refresh_from_db()
+    if comparison.state == Comparison.State.FAILED:
+        raise Refused(comparison.why)
+    standing = comparison.standing
+    print(standing["sentence"])
+    print(f"{standing['summary']} Not looked at: {', '.join(standing['not_looked_at'])}.")
+    for cause in standing["causes"]:
+        print(f"  {cause['weight']:<7} {cause['title']}. {cause['detail']}")
+    return 1 if standing["blocks"] else 0
+
+
+def _export(options: argparse.Namespace) -> int:
+    from palinode.records import exports
+    from palinode.records.models import Comparison
+
+    latest = _move(options.move).comparisons.filter(state=Comparison.State.MADE).first()
+    if latest is None:
+        raise Refused("there is no comparison yet.")
+    parts = exports.as_json(latest) if options.format == "json" else exports.as_csv(latest)
+    for part in parts:
+        sys.stdout.write(part)
+    return 1 if latest.standing["blocks"] else 0
+
+
+if __name__ == "__main__":
+    main()

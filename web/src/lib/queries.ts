@@ -1,0 +1,43 @@
+/** What views ask the API for; each question has one key, so that an answer is asked for once. */
+import { useQuery } from "@tanstack/react-query";
+
+import { api, data, type Capture } from "../api/client";
+
+export function useSession() {
+  return useQuery({ queryKey: ["session"], queryFn: () => data(api.GET("/api/session/")), staleTime: 60_000 });
+}
+
+export function useMoves() {
+  return useQuery({ queryKey: ["moves"], queryFn: () => data(api.GET("/api/moves/")), refetchInterval: 5_000 });
+}
+
+export function useMove(id: number) {
+  return useQuery({
+    queryKey: ["move", id],
+    queryFn: () => data(api.GET("/api/moves/{id}/", { params: { path: { id } } })),
+  });
+}
+
+export function isOpen(capture: Capture): boolean {
+  return capture.state !== "closed";
+}
+
+/** The captures of a move; asked every second while one runs. */
+export function useCaptures(id: number) {
+  return useQuery({
+    queryKey: ["captures", id],
+    queryFn: () => data(api.GET("/api/moves/{id}/captures/", { params: { path: { id } } })),
+    refetchInterval: (query) => (query.state.data?.some((one) => one.state === "running") ? 1_000 : 5_000),
+  });
+}
+
+/** The latest comparison of a move, waited for while it is being made; undefined while asking. */
+export function useComparison(id: number) {
+  const found = useQuery({
+    queryKey: ["comparisons", id],
+    queryFn: () => data(api.GET("/api/moves/{id}/comparisons/", { params: { path: { id } } })),
+    refetchInterval: (query) => (query.state.data?.[0]?.state === "waiting" ? 500 : 5_000),
+  });
+  const made = found.data?.find((one) => one.state === "made") ?? null;
+  return { ...found, latest: found.data?.[0] ?? null, made: found.data ? made : undefined };
+}

@@ -1,0 +1,130 @@
+/** The interface's root: routes, questions to the API, theme. */
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter, Link, Route, Routes, useParams } from "react-router";
+
+import { Refused } from "./api/client";
+import { Head } from "./parts/Head";
+import { MoveFrame } from "./parts/MoveFrame";
+import { Failed, Loading, Notice } from "./parts/Notice";
+import { useMove, useSession } from "./lib/queries";
+import { applyTheme } from "./lib/theme";
+import { Account } from "./views/Account";
+import { Captures } from "./views/Captures";
+import { Describe } from "./views/Describe";
+import { Moves } from "./views/Moves";
+import { Pages } from "./views/Pages";
+import { PairView } from "./views/PairView";
+import { SignIn } from "./views/SignIn";
+import { Standing } from "./views/Standing";
+import "./styles.css";
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      retry: (times, error) => times < 2 && !(error instanceof Refused && error.status >= 400 && error.status < 500),
+    },
+  },
+});
+
+function App() {
+  const session = useSession();
+  if (session.error) return <Failed error={session.error} again={() => void session.refetch()} />;
+  if (!session.data) return <Loading what="who is signed in" />;
+  if (!session.data.user) return <SignIn first={session.data.first_visit} />;
+  return (
+    <Routes>
+      <Route path="/" element={<Moves />} />
+      <Route path="/account" element={<Account />} />
+      <Route path="/describe" element={<NewMove />} />
+      <Route path="/moves/:id" element={<MoveFrame>{(framed) => <Standing framed={framed} />}</MoveFrame>} />
+      <Route path="/moves/:id/describe" element={<EditMove />} />
+      <Route path="/moves/:id/pages" element={<MoveFrame>{(framed) => <Pages framed={framed} />}</MoveFrame>} />
+      <Route path="/moves/:id/pages/:rank" element={<MoveFrame>{(framed) => <PairView framed={framed} />}</MoveFrame>} />
+      <Route path="/moves/:id/captures" element={<MoveFrame>{(framed) => <Captures framed={framed} />}</MoveFrame>} />
+      <Route
+        path="*"
+        element={
+          <>
+            <Head />
+            <Notice title="There is no such view.">
+              <Link className="text-ink underline" to="/">
+                To your moves
+              </Link>
+            </Notice>
+          </>
+        }
+      />
+    </Routes>
+  );
+}
+
+function NewMove() {
+  document.title = "Describe a move · Palinode";
+  return (
+    <div className="flex h-screen flex-col">
+      <Describe
+        move={null}
+        head={(action) => (
+          <Head
+            end={
+              <>
+                <Link to="/" className="font-semibold">
+                  Cancel
+                </Link>
+                {action}
+              </>
+            }
+          >
+            <span className="text-[14px] font-bold">Describe a move</span>
+          </Head>
+        )}
+      />
+    </div>
+  );
+}
+
+function EditMove() {
+  const id = Number(useParams().id);
+  const move = useMove(id);
+  if (move.error) return <Failed error={move.error} />;
+  if (!move.data) return <Loading what="the move" />;
+  return (
+    <div className="flex h-screen flex-col">
+      <Describe
+        key={move.data.id}
+        move={move.data}
+        head={(action) => (
+          <Head
+            end={
+              <>
+                <Link to={`/moves/${id}`} className="font-semibold">
+                  Cancel
+                </Link>
+                {action}
+              </>
+            }
+          >
+            <Link to={`/moves/${id}`} className="text-[14px] font-bold">
+              {move.data.name}
+            </Link>
+          </Head>
+        )}
+      />
+    </div>
+  );
+}
+
+applyTheme();
+const root = document.getElementById("root");
+if (root)
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <BrowserRouter>
+          <App />
+        </BrowserRouter>
+      </QueryClientProvider>
+    </StrictMode>,
+  );

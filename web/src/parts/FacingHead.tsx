@@ -1,0 +1,27 @@
+/** The heads of two facing pages: which site, recorded when, how many pages. */
+import type { Comparison } from "../api/client";
+import { count, host, moment } from "../lib/format";
+
+export function FacingHead({ comparison, mid }: { comparison: Comparison; mid?: string }) {
+  const { left, right } = comparison;
+  return (
+    <div className="facing bg-leaf border-edge shrink-0 border-b">
+      <div className="left py-2.5">
+        <h2 className="truncate text-[17px] leading-6">{host(left.base)}</h2>
+        <p className="text-soft truncate text-[13px]">
+          Source. Baseline of {moment(left.started_at)}. {count(left.pages, "page")}.{left.complete ? "" : " Cut short."}
+        </p>
+      </div>
+      <div className="mid text-soft text-[12px] leading-4">
+        {mid ?? `${left.pages.toLocaleString("en")} : ${right.pages.toLocaleString("en")}`}
+      </div>
+      <div className="right py-2.5">
+        <h2 className="truncate text-[17px] leading-6">{host(right.base)}</h2>
+        <p className="text-soft truncate text-[13px]">
+          Destination{right.reached ? `, reached at ${right.reached}` : ""}. Round {right.round}, {moment(right.started_at)}.{" "}
+          {count(right.pages, "page")}.{right.complete ? "" : " Cut short."}
+        </p>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,57 @@
+/** Fields with their label above and what is wrong beneath. */
+import { useId, type InputHTMLAttributes } from "react";
+
+type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "onChange"> & {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  fault?: string;
+  hint?: string;
+  mono?: boolean;
+};
+
+export function Field({ label, fault, hint, mono, onChange, className = "", ...rest }: Props) {
+  const id = useId();
+  return (
+    <div className={`min-w-0 ${className}`}>
+      <label htmlFor={id} className="text-soft mb-1 block text-[13px]">
+        {label}
+      </label>
+      <input
+        id={id}
+        {...rest}
+        onChange={(event) => onChange(event.target.value)}
+        aria-invalid={fault ? true : undefined}
+        aria-describedby={fault || hint ? `${id}-said` : undefined}
+        className={`bg-leaf w-full rounded-[3px] border px-3 py-1.5 ${fault ? "border-madder" : "border-line"} ${mono ? "font-mono" : ""}`}
+      />
+      {fault || hint ? (
+        <p id={`${id}-said`} className={`mt-1 text-[13px] ${fault ? "text-madder font-semibold" : "text-soft"}`}>
+          {fault ?? hint}
+        </p>
+      ) : null}
+    </div>
+  );
+}
+
+export function Tick({
+  label,
+  checked,
+  onChange,
+}: {
+  label: string;
+  checked: boolean;
+  onChange: (checked: boolean) => void;
+}) {
+  return (
+    <label className="flex items-start gap-2">
+      <input
+        type="checkbox"
+        className="accent-ink mt-1"
+        checked={checked}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+      <span>{label}</span>
+    </label>
+  );
+}

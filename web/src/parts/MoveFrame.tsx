@@ -1,0 +1,155 @@
+/** The frame of a move's views: head, line of contents, and what is being captured. */
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, type ReactNode } from "react";
+import { NavLink, useParams } from "react-router";
+
+import { api, data, type Capture, type Comparison, type Move } from "../api/client";
+import { isOpen, useCaptures, useComparison, useMove } from "../lib/queries";
+import { Button } from "./Button";
+import { Head } from "./Head";
+import { Failed, Loading } from "./Notice";
+import { Stages } from "./Stages";
+
+export const KIND_WORDS: Record<string, string> = {
+  host: "new host",
+  name: "new host, new name",
+  restore: "restored under the same name",
+  folder: "new folder",
+  scheme: "HTTP to HTTPS",
+};
+
+export type Framed = {
+  move: Move;
+  captures: Capture[];
+  /** The latest comparison that is made; null when there is none. */
+  comparison: Comparison | null;
+  /** The latest comparison, even if it is waited for or failed. */
+  latest: Comparison | null;
+};
+
+function wanting(comparison: Comparison | null): number {
+  return (comparison?.counts ?? [])
+    .filter((one) => one.fate === "lost" || one.fate === "unknown" || one.fate === "altered")
+    .reduce((sum, one) => sum + one.rows, 0);
+}
+
+export function MoveFrame({ children }: { children: (framed: Framed) => ReactNode }) {
+  const id = Number(useParams().id);
+  const move = useMove(id);
+  const captures = useCaptures(id);
+  const comparison = useComparison(id);
+  useEndNotice(captures.data, move.data?.name ?? "");
+  useEffect(() => {
+    const running = captures.data?.find((one) => one.state === "running");
+    const at = running ? `${Math.floor((100 * running.asked) / Math.max(1, running.known))} % · ` : "";
+    document.title = move.data ? `${at}${move.data.name} · Palinode` : "Palinode";
+  }, [captures.data, move.data]);
+
+  const failed = move.error ?? captures.error ?? comparison.error;
+  if (failed)
+    return (
+      <>
+        <Head />
+        <Failed error={failed} again={() => void Promise.all([move.refetch(), captures.refetch(), comparison.refetch()])} />
+      </>
+    );
+  if (!move.data || !captures.data || comparison.made === undefined)
+    return (
+      <>
+        <Head />
+        <Loading what="the move" />
+      </>
+    );
+  const framed = { move: move.data, captures: captures.data, comparison: comparison.made, latest: comparison.latest };
+  return (
+    <div className="flex h-screen flex-col">
+      <Head
+        end={
+          <>
+            <Stages move={move.data} />
+            <CaptureButton framed={framed} />
+          </>
+        }
+      >
+        <NavLink to={`/moves/${id}`} end className="truncate text-[14px] font-bold">
+          {move.data.name}
+        </NavLink>
+        <NavLink
+          to={`/moves/${id}/describe`}
+          className="truncate text-[14px] text-[#b9c6c8] underline-offset-2 hover:underline max-[1250px]:hidden"
+          title="Edit the description of this move"
+        >
+          {KIND_WORDS[move.data.kind ?? ""] ?? ""}
+        </NavLink>
+      </Head>
+      <Contents id={id} pages={wanting(comparison.made)} />
+      <main className="flex min-h-0 flex-1 flex-col">{children(framed)}</main>
+    </div>
+  );
+}
+
+function Contents({ id, pages }: { id: number; pages: number }) {
+  const look = ({ isActive }: { isActive: boolean }) =>
+    `border-b-3 px-0.5 pt-2.5 pb-2 text-[14px] font-semibold whitespace-nowrap ${isActive ? "border-ink" : "border-transparent hover:border-edge"}`;
+  return (
+    <nav aria-label="Views of this move" className="bg-leaf border-edge flex h-[40px] shrink-0 items-stretch gap-6 overflow-x-auto border-b px-6">
+      <NavLink to={`/moves/${id}`} end className={look}>
+        Standing
+      </NavLink>
+      <NavLink to={`/moves/${id}/pages`} className={look}>
+        Pages
+        {pages ? (
+          <sup className="text-soft ml-1 text-[11px]" title={`${pages} rows want a person`}>
+            {pages.toLocaleString("en")}
+          </sup>
+        ) : null}
+      </NavLink>
+      <span className="ml-auto" />
+      <NavLink to={`/moves/${id}/captures`} className={look}>
+        Captures
+      </NavLink>
+      <NavLink to={`/moves/${id}/describe`} className={look}>
+        Description
+      </NavLink>
+    </nav>
+  );
+}
+
+/** The one thing to do next: capture the source until there is a baseline, then the destination. */
+function CaptureButton({ framed }: { framed: Framed }) {
+  const { move, captures } = framed;
+  const queries = useQueryClient();
+  const side = move.baseline === null ? "source" : "destination";
+  const begin = useMutation({
+    mutationFn: () =>
+      data(api.POST("/api/moves/{id}/captures/", { params: { path: { id: move.id } }, body: { side } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["captures", move.id] }),
+  });
+  const open = captures.find(isOpen);
+  if (open)
+    return (
+      <NavLink to={`/moves/${move.id}/captures`} className="text-[14px] font-semibold whitespace-nowrap underline">
+        {open.state === "paused" ? "Paused" : `Capturing, ${open.asked.toLocaleString("en")} asked`}
+      </NavLink>
+    );
+  return (
+    <Button look="head" onClick={() => begin.mutate()} disabled={begin.isPending}>
+      Capture {side}
+    </Button>
+  );
+}
+
+/** Tell the person, wherever they are, that a long capture has ended. */
+function useEndNotice(captures: Capture[] | undefined, name: string) {
+  const before = useRef(new Map<number, string>());
+  useEffect(() => {
+    for (const one of captures ?? []) {
+      const was = before.current.get(one.id);
+      if (was === "running" && one.state !== "running" && document.hidden && "Notification" in window) {
+        if (Notification.permission === "granted")
+          new Notification(`${name}: the capture of the ${one.side} has ended`, { body: `${one.sentence}. ${one.detail}` });
+      }
+      before.current.set(one.id, one.state);
+    }
+  }, [captures, name]);
+}

@@ -1,0 +1,38 @@
+/** What a view says while it is empty, loading or failed. */
+import type { ReactNode } from "react";
+
+import { Refused } from "../api/client";
+import { Button } from "./Button";
+
+export function Notice({ title, children }: { title: string; children?: ReactNode }) {
+  return (
+    <div className="mx-auto max-w-[640px] px-6 py-16">
+      <h1 className="mb-2 text-[26px] leading-8">{title}</h1>
+      <div className="text-soft space-y-4">{children}</div>
+    </div>
+  );
+}
+
+export function Loading({ what }: { what: string }) {
+  return (
+    <p role="status" className="text-soft px-6 py-16 text-center">
+      Reading {what} …
+    </p>
+  );
+}
+
+export function Failed({ error, again }: { error: unknown; again?: () => void }) {
+  const gone = error instanceof Refused && error.status === 404;
+  return (
+    <Notice title={gone ? "This is not here." : "This could not be read."}>
+      <p role="alert">
+        {gone
+          ? "It was deleted, or you are not a member of its move. Ask an owner of the move to let you in."
+          : error instanceof Error
+            ? error.message
+            : "Something unexpected happened."}
+      </p>
+      {again && !gone ? <Button onClick={again}>Try again</Button> : null}
+    </Notice>
+  );
+}

@@ -1,0 +1,196 @@
+/** Standing: the sentence, what was not looked at, the sections crossing, the causes. */
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+
+import { api, data, type Cause, type Comparison } from "../api/client";
+import { Button } from "../parts/Button";
+import { Crossing } from "../parts/Crossing";
+import { FacingHead } from "../parts/FacingHead";
+import type { Framed } from "../parts/MoveFrame";
+import { Notice } from "../parts/Notice";
+import { count } from "../lib/format";
+
+const WEIGHTS = [
+  ["blocks", "Blocks the switch", "text-madder"],
+  ["mend", "Mend soon", "text-ochre"],
+  ["note", "Note", "text-soft"],
+] as const;
+
+export function Standing({ framed }: { framed: Framed }) {
+  const { move, comparison, latest } = framed;
+  const standing = comparison?.standing;
+  if (!comparison || !standing) return <NotYet framed={framed} />;
+  return (
+    <>
+      <FacingHead comparison={comparison} />
+      <div className="min-h-0 flex-1 overflow-y-auto">
+        <div className="px-6 pt-5 pb-3">
+          <h1 className="text-[26px] leading-8">{standing.sentence}</h1>
+          <p className="text-soft text-[14px]">
+            {standing.summary} Not looked at yet: {standing.not_looked_at.join(", ")}.
+          </p>
+          <Again framed={framed} waiting={latest?.state === "waiting"} failed={latest?.state === "failed" ? latest.why : ""} />
+        </div>
+        <div className="grid grid-cols-[minmax(0,3fr)_minmax(0,2fr)] max-[899px]:grid-cols-1">
+          <Crossing comparison={comparison} move={move.id} />
+          <aside className="bg-leaf border-edge border-t border-l px-6 py-4 max-[899px]:border-l-0" aria-label="Causes">
+            <Causes comparison={comparison} move={move.id} causes={standing.causes} />
+          </aside>
+        </div>
+      </div>
+    </>
+  );
+}
+
+/** Compare again from what is there, when the description was edited since. */
+function Again({ framed, waiting, failed }: { framed: Framed; waiting: boolean; failed: string }) {
+  const { move } = framed;
+  const queries = useQueryClient();
+  const compare = useMutation({
+    mutationFn: () => data(api.POST("/api/moves/{id}/comparisons/", { params: { path: { id: move.id } }, body: {} })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["comparisons", move.id] }),
+  });
+  const busy = waiting || compare.isPending;
+  return (
+    <p className="text-soft mt-1 text-[14px]" role="status">
+      {failed ? <span className="text-madder">The last comparison could not be made: {failed}. </span> : null}
+      {compare.error ? <span className="text-madder">{compare.error.message} </span> : null}
+      {busy ? (
+        "Comparing again …"
+      ) : (
+        <button type="button" className="text-ink underline underline-offset-2" onClick={() => compare.mutate()}>
+          Compare again with the present rule and decisions
+        </button>
+      )}
+    </p>
+  );
+}
+
+function Causes({ comparison, move, causes }: { comparison: Comparison; move: number; causes: Cause[] }) {
+  if (!causes.length)
+    return (
+      <p className="text-soft">
+        No cause to name: all {count(comparison.left.pages, "page")} of the baseline are where they are expected.
+      </p>
+    );
+  return (
+    <>
+      {WEIGHTS.map(([weight, title, ink]) => {
+        const here = causes.filter((cause) => cause.weight === weight);
+        if (!here.length) return null;
+        return (
+          <section key={weight} className="mb-4">
+            <h2 className={`mb-1 text-[15px] ${ink}`}>{title}</h2>
+            {here.map((cause) => (
+              <CauseLine key={cause.kind + cause.title} cause={cause} move={move} />
+            ))}
+          </section>
+        );
+      })}
+    </>
+  );
+}
+
+function CauseLine({ cause, move }: { cause: Cause; move: number }) {
+  const [open, setOpen] = useState(false);
+  const show = new URLSearchParams(cause.show as Record<string, string>);
+  return (
+    <article className="border-edge border-b py-2.5">
+      <h3 className="font-sans text-[15px] leading-5 font-bold">
+        <Link to={`/moves/${move}/pages?${show.toString()}`} className="hover:underline">
+          {cause.title}
+        </Link>
+      </h3>
+      <p className="text-soft text-[14px]">
+        {cause.detail}{" "}
+        <button
+          type="button"
+          aria-expanded={open}
+          className="text-ink underline underline-offset-2"
+          onClick={() => setOpen(!open)}
+        >
+          What to do
+        </button>
+      </p>
+      {open ? <p className="mt-1 text-[14px]">{cause.remedy}</p> : null}
+    </article>
+  );
+}
+
+/** What to do first, while there is nothing to compare. */
+function NotYet({ framed }: { framed: Framed }) {
+  const { move, captures, latest } = framed;
+  const closed = (side: string) => captures.find((one) => one.side === side && one.state === "closed" && one.pages > 0);
+  const running = captures.find((one) => one.state === "running");
+  if (latest?.state === "waiting")
+    return (
+      <Notice title="Comparing …">
+        <p role="status">The verdict stands here in a few seconds.</p>
+      </Notice>
+    );
+  if (latest?.state === "failed")
+    return (
+      <Notice title="The comparison could not be made.">
+        <p role="alert">{latest.why}</p>
+        <Again framed={framed} waiting={false} failed="" />
+      </Notice>
+    );
+  if (running)
+    return (
+      <Notice title={`Capturing the ${running.side}.`}>
+        <p role="status">
+          {running.asked.toLocaleString("en")} of {running.known.toLocaleString("en")} known addresses asked.{" "}
+          <Link className="text-ink underline" to={`/moves/${move.id}/captures`}>
+            Watch it
+          </Link>
+        </p>
+      </Notice>
+    );
+  const source = closed("source");
+  if (move.baseline === null && source)
+    return (
+      <Notice title="Is this the baseline?">
+        <p>
+          The source was captured: {count(source.pages, "page")}, {source.complete ? "complete" : "cut short"}. Name it as
+          the baseline that the move is held against.
+        </p>
+        <NameBaseline move={move.id} capture={source.id} />
+      </Notice>
+    );
+  if (move.baseline === null)
+    return (
+      <Notice title="Nothing can be said yet.">
+        <p>Capture the source first, before anything is touched: the button stands above on the right.</p>
+      </Notice>
+    );
+  return (
+    <Notice title="The baseline is recorded.">
+      <p>Now capture the destination: the button stands above on the right. The verdict follows by itself.</p>
+      {closed("destination") ? <Again framed={framed} waiting={false} failed="" /> : null}
+    </Notice>
+  );
+}
+
+export function NameBaseline({ move, capture }: { move: number; capture: number }) {
+  const queries = useQueryClient();
+  const name = useMutation({
+    mutationFn: () => data(api.PATCH("/api/moves/{id}/", { params: { path: { id: move } }, body: { baseline: capture } })),
+    onSuccess: (changed) => {
+      queries.setQueryData(["move", move], changed);
+      void queries.invalidateQueries({ queryKey: ["captures", move] });
+    },
+  });
+  return (
+    <>
+      <Button look="strong" onClick={() => name.mutate()} disabled={name.isPending}>
+        Name it as the baseline
+      </Button>
+      {name.error ? (
+        <p role="alert" className="text-madder">
+          {name.error.message}
+        </p>
+      ) : null}
+    </>
+  );
+}
