@@ -9,7 +9,7 @@ from palinode.core.fields import Field
 
 @dataclass(frozen=True)
 class PageFacts:
-    """Facts of m pages, as columns in the order of ``ident``.
+    """Facts of m pages, as columns in the order of ``ident``; references of compared fields alone.
 
     Arrays have shape (m,) but for ``prints`` (m, 14), ``offsets`` (m + 1,) and the two arrays of all
     references together, ``targets`` and ``places``, which ``offsets`` cuts into pages.
@@ -47,12 +47,20 @@ class SideColumns:
     facts: PageFacts
     limits: tuple[str, ...] = ()
     """Which limits bit in this capture, or why it ended early, in words."""
-    texts: dict[int, str] = field(default_factory=dict)
-    """Identity to text of addresses that pages refer to."""
+    elsewhere: np.ndarray = field(default_factory=lambda: np.zeros(0, np.int64))
+    """int64, ascending: what its pages refer to in compared fields besides the capture's own addresses."""
+    elsewhere_text: list[str] = field(default_factory=list)
+    """Their texts, in the same order."""
 
     def find(self, idents: np.ndarray) -> np.ndarray:
         """Return the row of each identity, -1 where there is none; shape as ``idents``."""
         return find(self.ident, idents)
+
+
+def distinct(values: np.ndarray) -> np.ndarray:
+    """Return the distinct values, ascending."""
+    ordered = np.sort(values)
+    return ordered[np.concatenate([[True], ordered[1:] != ordered[:-1]])] if len(ordered) else ordered
 
 
 def find(ordered: np.ndarray, wanted: np.ndarray) -> np.ndarray:

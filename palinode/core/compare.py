@@ -39,40 +39,39 @@ class _Pairs:
 def compare(left: SideColumns, right: SideColumns, rule: Rule, retired: Retired) -> Ledger:
     """Compare the pages of two sides; the rule says which left address is expected where."""
     rows = np.flatnonzero(left.is_page)
-    texts = [left.text[row] for row in rows]
+    texts = [left.text[row] for row in rows.tolist()]
     expected = rule.expect_many(texts)
-    pairs = _pair(right, texts, expected)
+    expected_ident = addresses.idents(expected)
+    paths = [text[text.find("/", 8) :] for text in texts]
+    pairs = _pair(right, paths, expected, expected_ident)
     facts_left = find(left.facts.ident, left.ident[rows])
-    right_ident = np.where(pairs.partner >= 0, right.ident[pairs.partner], 0) if len(right.ident) else rows * 0
+    right_ident = np.append(right.ident, 0)[pairs.partner]
     facts_right = np.where(pairs.partner >= 0, find(right.facts.ident, right_ident), -1)
-    mapped = _mapped(left, rule, dict(zip(texts, expected, strict=True)))
+    mapped = _mapped(left, rule, left.ident[rows], expected_ident)
     changed = content.changes(left.facts, right.facts, facts_left, facts_right, mapped)
-    is_retired = np.array(
-        [
-            ident in retired.idents or addresses.section(text) in retired.sections
-            for ident, text in zip(left.ident[rows].tolist(), texts, strict=True)
-        ]
-        if retired.idents or retired.sections
-        else np.zeros(len(rows)),
-        bool,
-    )
-    fate = judge(is_retired, pairs.partner, pairs.asked, pairs.change, changed)
+    fate = judge(_is_retired(left.ident[rows], texts, retired), pairs.partner, pairs.asked, pairs.change, changed)
     new = _new(right, pairs.partner)
-    return _rows(left, right, rows, texts, expected, pairs, changed, fate, new, facts_left, facts_right)
+    return _rows(left, right, rows, texts, paths, expected, pairs, changed, fate, new, facts_left, facts_right)
 
 
-def _idents(texts: list[str]) -> np.ndarray:
-    return np.fromiter(map(addresses.ident, texts), np.int64, len(texts))
+def _is_retired(ident: np.ndarray, texts: list[str], retired: Retired) -> np.ndarray:
+    found = np.isin(ident, np.array(sorted(retired.idents), np.int64))
+    if retired.sections:
+        found |= np.array([addresses.section(text) in retired.sections for text in texts], bool)
+    return found
 
 
-def _mapped(left: SideColumns, rule: Rule, known: dict[str, str]) -> np.ndarray:
-    """Return what the rule makes of each target of the left side, as identities."""
-    targets = left.facts.targets
-    unique, inverse = np.unique(targets, return_inverse=True)
-    texts = [left.texts[ident] for ident in unique.tolist()]
-    unknown = [text for text in texts if text not in known]
-    known = known | dict(zip(unknown, rule.expect_many(unknown), strict=True))
-    mapped: np.ndarray = _idents([known[text] for text in texts])[inverse]
+def _mapped(left: SideColumns, rule: Rule, pages: np.ndarray, expected: np.ndarray) -> np.ndarray:
+    """Return what the rule makes of each target of the left side, as identities.
+
+    For ``pages`` (ascending identities) it is known already: ``expected``, in the same order.
+    """
+    others = np.flatnonzero(~left.is_page)
+    texts = [left.text[other] for other in others.tolist()] + left.elsewhere_text
+    idents = np.concatenate([pages, left.ident[others], left.elsewhere])
+    to = np.concatenate([expected, addresses.idents(rule.expect_many(texts))])
+    order = np.argsort(idents)
+    mapped: np.ndarray = to[order][np.searchsorted(idents[order], left.facts.targets)]
     return mapped
 
 
@@ -111,19 +110,18 @@ def _asked(side: SideColumns, row: np.ndarray, ends: hops.Ends, home: np.ndarray
     )
 
 
-def _look(side: SideColumns, texts: list[str], is_home: np.ndarray) -> tuple[np.ndarray, hops.Ends, np.ndarray]:
+def _look(side: SideColumns, idents: np.ndarray, is_home: np.ndarray) -> tuple[np.ndarray, hops.Ends, np.ndarray]:
     """Look addresses up in a side and follow their redirects; the home page is no page's redirect."""
-    row = side.find(_idents(texts))
+    row = side.find(idents)
     ends = hops.follow(side, row)
     home = side.find(np.array([addresses.ident(side.home)]))
     return row, ends, _asked(side, row, ends, (ends.row == home) & (home >= 0) & ~is_home)
 
 
-def _pair(right: SideColumns, texts: list[str], expected: list[str]) -> _Pairs:
+def _pair(right: SideColumns, path: list[str], expected: list[str], expected_ident: np.ndarray) -> _Pairs:
     host = addresses.split(right.home)
-    path = [text[text.find("/", 8) :] for text in texts]
-    is_home = np.array([text in ("/", "") for text in path], bool)
-    row, ends, asked = _look(right, expected, is_home)
+    is_home = np.array([text == "/" for text in path], bool)
+    row, ends, asked = _look(right, expected_ident, is_home)
     partner = np.where(asked == Asked.PAGE, ends.row, -1)
     found_by = np.where(partner < 0, FoundBy.NOTHING, np.where(ends.hops > 0, FoundBy.REDIRECT, FoundBy.RULE))
     redirect = np.where(
@@ -136,7 +134,7 @@ def _pair(right: SideColumns, texts: list[str], expected: list[str]) -> _Pairs:
     old = np.flatnonzero(planned)
     if len(old):
         old_texts = [f"{host.scheme}://{host.host}{path[i]}" for i in old]
-        _old_row, old_ends, old_asked = _look(right, old_texts, is_home[old])
+        _old_row, old_ends, old_asked = _look(right, addresses.idents(old_texts), is_home[old])
         leads = (old_asked == Asked.PAGE) & (old_ends.hops > 0)
         same = leads & (old_ends.row == partner[old])
         kind = np.where(old_ends.permanent, Redirect.PERMANENT, Redirect.TEMPORARY)
@@ -156,13 +154,12 @@ def _pair(right: SideColumns, texts: list[str], expected: list[str]) -> _Pairs:
         redirect[found] = np.where(leads[elsewhere], kind[elsewhere], Redirect.NONE)
         hop_count[found] = old_ends.hops[elsewhere]
 
-    change = np.zeros(len(texts), np.int64)
-    for i in np.flatnonzero(partner >= 0):
+    # A page found where the rule expects it has the path that the rule gives it; the others are few.
+    change = np.where((found_by == FoundBy.RULE) & planned, AddressChange.PLANNED, AddressChange.NONE)
+    for i in np.flatnonzero((found_by == FoundBy.REDIRECT) | (found_by == FoundBy.OLD_PATH)).tolist():
         to = right.text[partner[i]]
-        if to[to.find("/", 8) :] != path[i]:
+        if to[to.find("/", 8) :] != path[i] or found_by[i] == FoundBy.OLD_PATH:
             change[i] = AddressChange.PLANNED if to == expected[i] else AddressChange.UNPLANNED
-        elif found_by[i] == FoundBy.OLD_PATH:
-            change[i] = AddressChange.UNPLANNED
     return _Pairs(partner, asked, found_by, change, redirect, hop_count, at)
 
 
@@ -178,6 +175,7 @@ def _rows(
     right: SideColumns,
     rows: np.ndarray,
     texts: list[str],
+    paths: list[str],
     expected: list[str],
     pairs: _Pairs,
     changed: np.ndarray,
@@ -195,7 +193,7 @@ def _rows(
     titles = [left.facts.title[row] if row >= 0 else "" for row in facts_left.tolist()]
     titles += [right.facts.title[row] if row >= 0 else "" for row in new_facts.tolist()]
     details = _details(left, right, pairs, changed, fate, facts_left, facts_right) + [""] * m
-    order, place, section = ledger.arrange(all_fates, texts + right_texts[n:])
+    order, place, section = ledger.arrange(all_fates, paths + [text[text.find("/", 8) :] for text in right_texts[n:]])
 
     def pick(array: np.ndarray, filler: int = 0) -> np.ndarray:
         picked: np.ndarray = np.concatenate([array, np.full(m, filler)])[order]

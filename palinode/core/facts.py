@@ -83,10 +83,20 @@ class Facts:
         return prints
 
     def edges(self) -> tuple[np.ndarray, np.ndarray]:
-        """Return targets (int64, address identities) and places (uint8), in document order."""
-        targets = np.array([r.ident for r in self.references], np.int64)
-        places = np.array([r.place for r in self.references], np.uint8)
+        """Return targets (int64, address identities) and places (uint8).
+
+        Those in compared fields come first, so that a comparison need not read the others; within
+        both parts they stand in document order.
+        """
+        ordered = sorted(self.references, key=lambda reference: reference.place >= len(Field))
+        targets = np.array([r.ident for r in ordered], np.int64)
+        places = np.array([r.place for r in ordered], np.uint8)
         return targets, places
+
+    @property
+    def compared(self) -> int:
+        """How many addresses stand in compared fields."""
+        return sum(reference.place < len(Field) for reference in self.references)
 
     def rest(self) -> bytes:
         """Return what has no column of its own, as JSON: extractor name to version and output."""

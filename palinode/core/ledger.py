@@ -60,13 +60,12 @@ class Ledger:
     @property
     def crossing(self) -> list[tuple[str, str, str, int]]:
         """Left section, right section (empty for none), fate, rows: the bands of Standing."""
-        found: Counter[tuple[str, str, int]] = Counter()
-        for fate, left, right, section in zip(
-            self.fate.tolist(), self.left.tolist(), self.right_address, self.section, strict=True
-        ):
-            arrives = fate in (Fate.ALTERED, Fate.MOVED, Fate.KEPT, Fate.NEW)
-            to = addresses.section(right) if arrives else ""
-            found[(section if left else "", to, fate)] += 1
+        arrives = np.isin(self.fate, [Fate.ALTERED, Fate.MOVED, Fate.KEPT, Fate.NEW])
+        to = [section if there else "" for section, there in zip(self.section, arrives.tolist(), strict=True)]
+        for row in np.flatnonzero(arrives & (self.address_change != 0)).tolist():
+            to[row] = addresses.section(self.right_address[row])
+        start = [section if left else "" for section, left in zip(self.section, self.left.tolist(), strict=True)]
+        found = Counter(zip(start, to, self.fate.tolist(), strict=True))
         return [(a, b, Fate(fate).word, number) for (a, b, fate), number in found.items()]
 
 
@@ -75,12 +74,16 @@ def order(path: str) -> str:
     return path.replace("/", "\1").replace("?", "\2")
 
 
-def arrange(fate: np.ndarray, row_addresses: list[str]) -> tuple[np.ndarray, np.ndarray, list[str]]:
+def section(path: str) -> str:
+    """Return the first segment of a path with its slash."""
+    return "/" + path.split("/", 2)[1].split("?", 1)[0]
+
+
+def arrange(fate: np.ndarray, paths: list[str]) -> tuple[np.ndarray, np.ndarray, list[str]]:
     """Return the rows' order worst first, each row's place by address, and each row's section."""
-    paths = [text[text.find("/", 8) :] for text in row_addresses]
     keys = [order(path) for path in paths]
     by_address = np.array(sorted(range(len(keys)), key=keys.__getitem__), np.int64)
     place = np.empty(len(keys), np.int64)
     place[by_address] = np.arange(len(keys))
     ranked = by_address[np.argsort(fate[by_address], kind="stable")] if len(keys) else by_address
-    return ranked, place, [addresses.section(text) for text in row_addresses]
+    return ranked, place, [section(path) for path in paths]

@@ -15,6 +15,7 @@ _SETTINGS = {
     "max_connections": "100",
     "default_toast_compression": "lz4",
     "wal_compression": "lz4",
+    "jit": "off",
 }
 _FAST = {"fsync": "off", "synchronous_commit": "off", "full_page_writes": "off"}
 """For tests alone: what is in the cluster need not outlive the machine's power."""

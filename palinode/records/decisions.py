@@ -49,7 +49,7 @@ def overrides(move: Move, which: str) -> set[str]:
 
 def retired(move: Move) -> Retired:
     """Return what is retired in a move."""
-    scopes = [one.scope for one in holding(move, "retire")]
+    scopes = list(holding(move, "retire").values_list("scope", flat=True))
     return Retired(
         frozenset(addresses.ident(scope["address"]) for scope in scopes if "address" in scope),
         frozenset(scope["section"] for scope in scopes if "section" in scope),

@@ -7,13 +7,13 @@ from palinode.records import copy, frontier
 from palinode.records.models import Capture, Segment, Share
 from palinode.records.rows import Batch
 
-_ANSWER = (
+ANSWER = (
     "capture_id, ident, as_asked, status, reason, is_page, media_type, target, length, body, facts, known, "
     'depth, asked_at, took_ms, segment_id, "offset"'
 )
 FACTS = (
     "move_id, key, version, title, description, robots, language, canonical, words, headings, images, links, "
-    "forms, prints, targets, places, rest"
+    "forms, compared, prints, targets, places, rest"
 )
 _BODY = 'move_id, digest, length, segment_id, "offset"'
 
@@ -41,7 +41,7 @@ def commit(share: Share, batch: Batch, segment: Segment | None, base: int) -> in
         copy.insert_new("records_body", _BODY, [bodies[digest] for digest in sorted(bodies)])
         copy.copy_in(
             "records_answer",
-            _ANSWER,
+            ANSWER,
             [
                 f"{answer.line}\t{segment_id}\t{base + answer.offset}\n"
                 if answer.offset is not None

@@ -3,19 +3,16 @@
 from collections.abc import Iterator
 from typing import Any
 
+import numpy as np
 from django.db import connection, transaction
 
 from palinode.core.ledger import Ledger
 from palinode.records import copy
-from palinode.records.models import Comparison
+from palinode.records.models import Comparison, LedgerParts
 
-_COLUMNS = (
-    'comparison_id, rank, place, fate, section, "left", "right", left_address, left_title, right_address, detail, '
-    "found_by, certainty, address_change, content_change, redirect, left_status, right_status"
-)
+_TOGETHER = 5_000
 SHOWN = (
     "rank",
-    "place",
     "fate",
     "section",
     "left_address",
@@ -31,7 +28,18 @@ SHOWN = (
 def store(comparison: Comparison, ledger: Ledger, standing: dict[str, Any]) -> None:
     """Write the ledger of a comparison with its counts and standing, all or nothing."""
     with transaction.atomic():
-        copy.copy_in("records_ledgerrow", _COLUMNS, _lines(comparison.pk, ledger))
+        copy.copy_in("records_ledgerrow", f"comparison_id, {', '.join(SHOWN)}", _lines(comparison.pk, ledger))
+        LedgerParts.objects.create(
+            comparison=comparison,
+            by_address=np.argsort(ledger.place).astype("<i4").tobytes(),
+            left=ledger.left.astype("<i8").tobytes(),
+            right=ledger.right.astype("<i8").tobytes(),
+            found_by=ledger.found_by.astype(np.uint8).tobytes(),
+            address_change=ledger.address_change.astype(np.uint8).tobytes(),
+            redirect=ledger.redirect.astype(np.uint8).tobytes(),
+            asked=ledger.asked.astype(np.uint8).tobytes(),
+            certainty=ledger.certainty.astype("<f4").tobytes(),
+        )
         comparison.counts = [list(row) for row in ledger.counts]
         comparison.sections = [list(row) for row in ledger.sections]
         comparison.crossing = [list(row) for row in ledger.crossing]
@@ -41,37 +49,31 @@ def store(comparison: Comparison, ledger: Ledger, standing: dict[str, Any]) -> N
 
 
 def _lines(comparison: int, ledger: Ledger) -> Iterator[str]:
-    """Yield the rows as COPY text: columns are escaped whole, since rows come by the hundred thousand."""
+    """Yield the rows as COPY text, thousands at a time: columns are made text whole."""
 
-    def numbers(array: Any, none: int | None = None) -> list[Any]:
-        values = array.tolist()
-        return values if none is None else ["\\N" if value == none else value for value in values]
+    def numbers(array: Any, none: int | None = None) -> list[str]:
+        texts = list(map(str, array.tolist()))
+        return texts if none is None else ["\\N" if text == str(none) else text for text in texts]
 
     def words(column: list[str]) -> list[str]:
         return [text or "\\N" for text in _escaped(column)]
 
-    columns = zip(
-        range(len(ledger.fate)),
-        numbers(ledger.place),
+    columns = (
+        [str(comparison)] * len(ledger.fate),
+        list(map(str, range(len(ledger.fate)))),
         numbers(ledger.fate),
         _escaped(ledger.section),
-        numbers(ledger.left, 0),
-        numbers(ledger.right, 0),
         words(ledger.left_address),
         words(ledger.left_title),
         words(ledger.right_address),
         _escaped(ledger.detail),
-        numbers(ledger.found_by),
-        numbers(ledger.certainty),
-        numbers(ledger.address_change),
         numbers(ledger.content_change),
-        numbers(ledger.redirect),
         numbers(ledger.left_status, -1),
         numbers(ledger.right_status, -1),
-        strict=True,
     )
-    for row in columns:
-        yield f"{comparison}\t" + "\t".join(map(str, row)) + "\n"
+    for start in range(0, len(ledger.fate), _TOGETHER):
+        rows = zip(*(column[start : start + _TOGETHER] for column in columns), strict=True)
+        yield "\n".join(map("\t".join, rows)) + "\n"
 
 
 def _escaped(column: list[str]) -> list[str]:
@@ -110,34 +112,56 @@ def place_run(comparison: Comparison, section: str | None) -> list[tuple[int, in
 
 
 def page(comparison_id: int, order: str, spans: list[tuple[int, int]]) -> list[tuple[Any, ...]]:
-    """Return the rows of some spans (first, length) of ranks or places, as tuples of SHOWN."""
+    """Return the rows of some spans (first, length), as tuples of SHOWN; ``order`` is rank or place."""
+    if order == "place":
+        ranks = [rank for first, length in spans for rank in ranks_by_address(comparison_id, first, length)]
+        return rows_at(comparison_id, ranks)
     rows: list[tuple[Any, ...]] = []
     with connection.cursor() as cursor:
         for first, length in spans:
             cursor.execute(
                 f"SELECT {', '.join(SHOWN)} FROM records_ledgerrow "
-                f"WHERE comparison_id = %s AND {order} >= %s AND {order} < %s ORDER BY {order}",
+                "WHERE comparison_id = %s AND rank >= %s AND rank < %s ORDER BY rank",
                 [comparison_id, first, first + length],
             )
             rows += cursor.fetchall()
     return rows
 
 
-def matching(
-    comparison_id: int, order: str, spans: list[tuple[int, int]], wanted: str, most: int
-) -> list[tuple[int, int]]:
-    """Return rank and place of the rows in some spans whose path or title holds ``wanted``, at most so many."""
+def ranks_by_address(comparison_id: int, first: int, length: int) -> list[int]:
+    """Return a run of ranks in order of address; the server reads no more of the array than that."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT substr(by_address, %s, %s) FROM records_ledgerparts WHERE comparison_id = %s",
+            [4 * first + 1, 4 * length, comparison_id],
+        )
+        row = cursor.fetchone()
+    ranks: list[int] = np.frombuffer(bytes(row[0]) if row else b"", "<i4").tolist()
+    return ranks
+
+
+def matching(comparison_id: int, order: str, spans: list[tuple[int, int]], wanted: str, most: int) -> list[int]:
+    """Return the ranks of the rows in some spans whose path or title holds ``wanted``, at most so many."""
     pattern = "%" + wanted.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%"
-    found: list[tuple[int, int]] = []
+    holds = "(left_address ILIKE %s OR right_address ILIKE %s OR left_title ILIKE %s)"
+    found: list[int] = []
     with connection.cursor() as cursor:
         for first, length in spans:
+            if order == "place":
+                ranks = ranks_by_address(comparison_id, first, length)
+                cursor.execute(
+                    f"SELECT rank FROM records_ledgerrow WHERE comparison_id = %s AND rank = ANY(%s) AND {holds}",
+                    [comparison_id, ranks, pattern, pattern, pattern],
+                )
+                kept = {row[0] for row in cursor.fetchall()}
+                found += [rank for rank in ranks if rank in kept][: most - len(found)]
+                continue
             cursor.execute(
-                f"SELECT rank, place FROM records_ledgerrow WHERE comparison_id = %s AND {order} >= %s "
-                f"AND {order} < %s AND (left_address ILIKE %s OR right_address ILIKE %s OR left_title ILIKE %s) "
-                f"ORDER BY {order} LIMIT %s",
+                f"SELECT rank FROM records_ledgerrow WHERE comparison_id = %s AND rank >= %s AND rank < %s "
+                f"AND {holds} ORDER BY rank LIMIT %s",
                 [comparison_id, first, first + length, pattern, pattern, pattern, most - len(found)],
             )
-            found += cursor.fetchall()
+            found += [row[0] for row in cursor.fetchall()]
     return found
 
 

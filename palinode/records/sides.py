@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from palinode.core.columns import PageFacts, SideColumns
+from palinode.core.columns import PageFacts, SideColumns, distinct, find
 from palinode.core.fields import Field
 from palinode.records import copy
 from palinode.records.models import Capture
@@ -17,6 +17,10 @@ def load(capture: Capture, base: str, texts_of_targets: bool) -> SideColumns:
         [capture.move_id, capture.pk],
     )
     facts = _facts(capture)
+    elsewhere = facts.targets[:0]
+    if texts_of_targets:
+        referred = distinct(facts.targets)
+        elsewhere = referred[find(answers["ident"], referred) < 0]
     limits = list(capture.limits)
     if not capture.complete and capture.why:
         limits.append(capture.why)
@@ -30,7 +34,8 @@ def load(capture: Capture, base: str, texts_of_targets: bool) -> SideColumns:
         reason={row: text for row, text in enumerate(answers["reason"]) if text},
         facts=facts,
         limits=tuple(limits),
-        texts=_texts(capture, facts) if texts_of_targets else {},
+        elsewhere=elsewhere,
+        elsewhere_text=_texts(capture, elsewhere),
     )
 
 
@@ -51,7 +56,9 @@ def _facts(capture: Capture) -> PageFacts:
             "places": "bytes",
         },
         "SELECT a.ident, f.title, f.robots LIKE '%%noindex%%' AS noindex, f.words, f.headings, f.images, f.links, "
-        "f.forms, f.prints, length(f.places) AS size, f.targets, f.places FROM records_answer a "
+        "f.forms, f.prints, f.compared AS size, "
+        "substr(f.targets, 1, 8 * f.compared) AS targets, substr(f.places, 1, f.compared) AS places "
+        "FROM records_answer a "
         "JOIN records_facts f ON f.move_id = %s AND f.key = a.facts "
         "WHERE a.capture_id = %s AND a.is_page ORDER BY a.ident",
         [capture.move_id, capture.pk],
@@ -68,10 +75,17 @@ def _facts(capture: Capture) -> PageFacts:
     )
 
 
-def _texts(capture: Capture, facts: PageFacts) -> dict[int, str]:
+def _texts(capture: Capture, idents: np.ndarray) -> list[str]:
+    """Return the texts of ascending identities, in their order.
+
+    Raises ValueError if one is not kept, which cannot be while rows are written as they are.
+    """
     found = copy.columns_out(
         {"ident": "i8", "text": "text"},
-        "SELECT ident, text FROM records_address WHERE move_id = %s AND ident = ANY(%s)",
-        [capture.move_id, np.unique(facts.targets).tolist()],
+        "SELECT ident, text FROM records_address WHERE move_id = %s AND ident = ANY(%s) ORDER BY ident",
+        [capture.move_id, idents.tolist()],
     )
-    return dict(zip(found["ident"].tolist(), found["text"], strict=True))
+    if len(found["text"]) != len(idents):
+        raise ValueError("The text of an address is missing. Read the capture again.")
+    texts: list[str] = found["text"]
+    return texts

@@ -1,10 +1,13 @@
 """Makes a comparison: facts of two captures, through core, to a ledger."""
 
-from django.db import transaction
+from concurrent.futures import ThreadPoolExecutor
+
+from django.db import connections, transaction
 from procrastinate.contrib.django import app
 
 from palinode.core import compare, standing
 from palinode.core import rule as rules
+from palinode.core.columns import SideColumns
 from palinode.records import decisions, ledgers, sides
 from palinode.records.models import Capture, Comparison, Move
 
@@ -27,8 +30,10 @@ def make(comparison: Comparison) -> None:
     move = comparison.move
     try:
         rule = rules.read(comparison.rule)
-        left = sides.load(comparison.left, move.side(comparison.left.which).base, texts_of_targets=True)
-        right = sides.load(comparison.right, move.side(comparison.right.which).base, texts_of_targets=False)
+        with ThreadPoolExecutor(1) as beside:
+            loading = beside.submit(_load_beside, comparison.right, move.side(comparison.right.which).base)
+            left = sides.load(comparison.left, move.side(comparison.left.which).base, texts_of_targets=True)
+            right = loading.result()
         ledger = compare.compare(left, right, rule, decisions.retired(move))
         verdict = standing.judge(ledger, _cut_short(left.limits, right.limits))
         ledgers.store(comparison, ledger, verdict.plain())
@@ -37,6 +42,14 @@ def make(comparison: Comparison) -> None:
             state=Comparison.State.FAILED, why=f"{type(error).__name__}: {error}"[:500]
         )
         raise
+
+
+def _load_beside(capture: Capture, base: str) -> SideColumns:
+    """Load a side in a thread of its own, whose connection is given back."""
+    try:
+        return sides.load(capture, base, texts_of_targets=False)
+    finally:
+        connections.close_all()
 
 
 def _cut_short(left: tuple[str, ...], right: tuple[str, ...]) -> tuple[str, ...]:

@@ -91,7 +91,6 @@ class RowSerializer(serializers.Serializer[object]):
     """One row of the ledger."""
 
     rank = serializers.IntegerField()
-    place = serializers.IntegerField()
     fate = serializers.ChoiceField(choices=FATES)
     section = serializers.CharField()
     left_address = serializers.CharField(allow_null=True)

@@ -89,7 +89,7 @@ class LedgerView(APIView):
             found = ledgers.matching(comparison.pk, order, spans, find, MOST_FOUND + 1)
             at_least = len(found) > MOST_FOUND
             total = min(len(found), MOST_FOUND)
-            rows = ledgers.rows_at(comparison.pk, [rank for rank, _ in found[:total][first : first + most]])
+            rows = ledgers.rows_at(comparison.pk, found[:total][first : first + most])
         else:
             rows = ledgers.page(comparison.pk, order, _cut(spans, first, most))
         return HttpResponse(
@@ -144,10 +144,9 @@ class ExportView(APIView):
 
 def row_plain(row: tuple[Any, ...]) -> dict[str, Any]:
     """Return a row of the ledger as it is shown."""
-    rank, place, fate, section, left, title, right, detail, content, left_status, right_status = row
+    rank, fate, section, left, title, right, detail, content, left_status, right_status = row
     return {
         "rank": rank,
-        "place": place,
         "fate": FATES[fate],
         "section": section,
         "left_address": left,

@@ -4,7 +4,6 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Weight
 from palinode.core.fates import Asked, Fate
 from palinode.core.ledger import Ledger
@@ -16,7 +15,7 @@ _FEWEST = 3
 
 def inner_pages_not_found(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
     """Yield one cause when nearly every inner page that was judged is not found, and the home page is there."""
-    home = np.array([text != "" and addresses.split(text).path == "/" for text in ledger.left_address], bool)
+    home = np.array([section == "/" for section in ledger.section], bool)
     judged = (ledger.left != 0) & ~np.isin(ledger.fate, [Fate.RETIRED, Fate.UNKNOWN])
     inner = judged & ~home
     lost = inner & free & (ledger.fate == Fate.LOST) & (ledger.asked == Asked.NOT_FOUND)

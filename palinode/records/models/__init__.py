@@ -2,7 +2,7 @@
 
 from palinode.records.models.answer import Answer, Body, Facts, Segment, Target
 from palinode.records.models.capture import Capture, Frontier, Share
-from palinode.records.models.comparison import Comparison, LedgerRow
+from palinode.records.models.comparison import Comparison, LedgerParts, LedgerRow
 from palinode.records.models.decision import Decision
 from palinode.records.models.move import Address, Membership, Move, Side
 from palinode.records.models.token import Token
@@ -16,6 +16,7 @@ __all__ = [
     "Decision",
     "Facts",
     "Frontier",
+    "LedgerParts",
     "LedgerRow",
     "Membership",
     "Move",

@@ -82,10 +82,12 @@ class Facts(models.Model):
     images = models.IntegerField()
     links = models.IntegerField()
     forms = models.SmallIntegerField()
+    compared = models.IntegerField()
+    """How many of the targets stand in compared fields."""
     prints = models.BinaryField()
     """int64, little-endian, one for each of core/fields.py."""
     targets = models.BinaryField()
-    """int64, little-endian: identities of the addresses in the page, in document order."""
+    """int64, little-endian: identities of the addresses in the page, those in compared fields first."""
     places = models.BinaryField()
     """uint8: where each target stands (core/fields.py)."""
     rest = models.BinaryField()

@@ -36,31 +36,43 @@ class Comparison(models.Model):
 
 
 class LedgerRow(models.Model):
-    """One row of a ledger, with the words that it shows. Its pair's parts are kept apart."""
+    """One row of a ledger, with the words that it shows."""
 
     pk = models.CompositePrimaryKey("comparison_id", "rank")
     comparison = models.ForeignKey(Comparison, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
     rank = models.IntegerField()
     """From 0, worst first."""
-    place = models.IntegerField()
-    """From 0, by address."""
     fate = models.SmallIntegerField()
     section = models.TextField()
-    left = models.BigIntegerField(null=True)
-    right = models.BigIntegerField(null=True)
     left_address = models.TextField(null=True)
     left_title = models.TextField(null=True)
     right_address = models.TextField(null=True)
     """Of the partner; of the address expected, where there is no partner."""
     detail = models.TextField()
-    found_by = models.SmallIntegerField()
-    certainty = models.FloatField()
-    address_change = models.SmallIntegerField()
     content_change = models.IntegerField()
     """Bits of core/fields.py."""
-    redirect = models.SmallIntegerField()
     left_status = models.SmallIntegerField(null=True)
     right_status = models.SmallIntegerField(null=True)
 
-    class Meta:
-        indexes = [models.Index(fields=["comparison", "place"], name="ledger_place")]
+
+class LedgerParts(models.Model):
+    """The parts of a ledger's pairs, kept apart: arrays in the order of the rows, little-endian.
+
+    What is shown row by row has columns (LedgerRow); what is read whole, by the next comparison say,
+    stands here, where a million rows cost one.
+    """
+
+    comparison = models.OneToOneField(Comparison, models.CASCADE, primary_key=True, related_name="parts")
+    by_address = models.BinaryField()
+    """int32: the ranks, in order of address."""
+    left = models.BinaryField()
+    """int64: identity of the left page; 0 for none."""
+    right = models.BinaryField()
+    """int64: identity of the right page; 0 for none."""
+    found_by = models.BinaryField()
+    """uint8, as core/fates.py; so are the next three."""
+    address_change = models.BinaryField()
+    redirect = models.BinaryField()
+    asked = models.BinaryField()
+    certainty = models.BinaryField()
+    """float32, from 0 to 1."""

@@ -1,0 +1,151 @@
+"""A whole capture, everything kept, against a bare fetch loop over the known addresses."""
+
+import argparse
+import asyncio
+import os
+import random
+import statistics
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+from bench.common import close, database, peak_mb, say
+from palinode.project.postgres import free_port
+
+WORDS = ["tide", "wheel", "stone", "flour", "sack", "gate", "pond", "leat", "hoist", "miller", "barley", "neap"]
+CONCURRENCY = 8
+
+
+def generate(folder: Path, pages: int) -> None:
+    """Write the site: 27 KB a page, 100 links of which 80 stand in a menu that repeats."""
+    menu = "".join(f'<li><a href="/s{n // 10}/p{n}.html">Menu entry {n}</a></li>' for n in range(80))
+    draw = random.Random(7)
+    for section in range(pages // 10 + 1):
+        (folder / f"s{section}").mkdir(parents=True)
+    for number in range(pages):
+        links = [(number * 3 + step + 1) % pages for step in range(18)] + [draw.randrange(pages) for _ in range(2)]
+        paragraphs = "".join(
+            f"<p>{' '.join(draw.choices(WORDS, k=170))} {number} "
+            f'<a href="/s{to // 10}/p{to}.html">to page {to}</a>.</p>\n'
+            for to in links
+        )
+        text = (
+            f"<!doctype html><html lang=en><head><title>Page {number}</title>"
+            f'<meta name=description content="The page of number {number}"></head>'
+            f"<body><nav><ul>{menu}</ul></nav><main><h1>Page {number}</h1>{paragraphs}</main></body></html>"
+        )
+        (folder / f"s{number // 10}" / f"p{number}.html").write_text(text)
+    (folder / "index.html").write_text('<title>Home</title><main><a href="/s0/p0.html">first page</a></main>')
+    say(f"{pages:,} pages of {len(text):,} bytes")
+
+
+def start_nginx(folder: Path, port: int) -> subprocess.Popen[bytes]:
+    """Serve the site."""
+    config = folder / "nginx.conf"
+    config.write_text(
+        f"daemon off; worker_processes 1; pid {folder}/nginx.pid; error_log {folder}/error.log;\n"
+        "events { worker_connections 256; }\n"
+        f"http {{ access_log off; types {{ text/html html; }} client_body_temp_path {folder}/t1; "
+        f"proxy_temp_path {folder}/t2; fastcgi_temp_path {folder}/t3; uwsgi_temp_path {folder}/t4; "
+        f"scgi_temp_path {folder}/t5; keepalive_requests 100000; open_file_cache max=1000;\n"
+        f"server {{ listen 127.0.0.1:{port}; root {folder}/site; }} }}\n"
+    )
+    user = ["-g", "user root;"] if os.geteuid() == 0 else []
+    return subprocess.Popen(["/usr/sbin/nginx", "-c", str(config), *user])
+
+
+BARE = """
+import asyncio, sys, time, aiohttp
+async def main(port, pages, concurrency):
+    queue = iter(range(pages))
+    async def loop(session):
+        for number in queue:
+            async with session.get(f"http://127.0.0.1:{port}/s{number // 10}/p{number}.html") as response:
+                await response.read()
+    async with aiohttp.ClientSession(connector=aiohttp.TCPConnector(limit=concurrency)) as session:
+        started = time.perf_counter()
+        await asyncio.gather(*(loop(session) for _ in range(concurrency)))
+        print(time.perf_counter() - started)
+asyncio.run(main(*map(int, sys.argv[1:])))
+"""
+
+
+def bare(port: int, pages: int) -> float:
+    """Return pages per second of the bare loop, in a process of its own."""
+    done = subprocess.run(
+        [sys.executable, "-c", BARE, str(port), str(pages), str(CONCURRENCY)],
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    return pages / float(done.stdout)
+
+
+def ours(move: object, pages: int, workers: int) -> tuple[float, float]:
+    """Return pages per second of a capture from its beginning to its end, and the worker's peak memory."""
+    from palinode.records.models import Capture
+    from palinode.work import capturing
+    from palinode.work.policy import Policy
+
+    command = [sys.executable, "-m", "django", "procrastinate", "worker", "--concurrency=2", "--delete-jobs=always"]
+    processes = [subprocess.Popen(command, stderr=subprocess.DEVNULL) for _ in range(workers)]
+    time.sleep(4)
+    try:
+        started = time.perf_counter()
+        capture = capturing.begin(move, "source", Policy(concurrency=CONCURRENCY, workers=workers))
+        peak = 0.0
+        while capture.state != Capture.State.CLOSED:
+            time.sleep(0.25)
+            peak = max(peak, *(peak_mb(process.pid) for process in processes))
+            capture.refresh_from_db()
+        seconds = time.perf_counter() - started
+    finally:
+        for process in processes:
+            process.terminate()
+            process.wait()
+    assert capture.complete, (capture.why, capture.limits)
+    assert capture.pages == pages + 1, capture.pages
+    return pages / seconds, peak
+
+
+def main() -> None:
+    """Measure alternately."""
+    parser = argparse.ArgumentParser(prog="bench/capture", description=__doc__)
+    parser.add_argument("--pages", type=int, default=20_000)
+    parser.add_argument("--runs", type=int, default=3)
+    parser.add_argument("--workers", type=int, default=1)
+    options = parser.parse_args()
+    with database() as folder:
+        site = folder / "site"
+        generate(site, options.pages)
+        port = free_port(8090)
+        os.environ["PALINODE_ALLOW_NETWORKS"] = f"127.0.0.1/32:{port}"
+        nginx = start_nginx(folder, port)
+        try:
+            asyncio.run(asyncio.sleep(1))
+            from django.contrib.auth.models import User
+
+            from palinode.work import describing
+
+            base = "http://mill.example/"
+            sides = [describing.typed_side(base, f"127.0.0.1:{port}")] * 2
+            move = describing.describe("Bench", *sides, [], User.objects.create_user("bench"))
+            rates: list[float] = []
+            yardsticks: list[float] = []
+            peaks: list[float] = []
+            for run in range(options.runs):
+                yardsticks.append(bare(port, options.pages))
+                rate, peak = ours(move, options.pages, options.workers)
+                rates.append(rate)
+                peaks.append(peak)
+                say(f"run {run + 1}: bare {yardsticks[-1]:,.0f} pages/s, ours {rate:,.0f} pages/s, peak {peak:,.0f} MB")
+        finally:
+            nginx.terminate()
+            nginx.wait()
+    say(f"medians: bare {statistics.median(yardsticks):,.0f}, ours {statistics.median(rates):,.0f} pages/s")
+    close("capture", rates, yardsticks, "min=0.05", max(peaks))
+
+
+if __name__ == "__main__":
+    main()

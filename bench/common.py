@@ -1,0 +1,77 @@
+"""What the benchmarks share: a database of their own, medians, the closing line."""
+
+import os
+import shutil
+import statistics
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from palinode.project.postgres import Cluster
+
+CHECKOUT = Path(__file__).resolve().parent.parent
+
+
+def say(text: str) -> None:
+    """Print progress on standard error, so that standard output holds results alone."""
+    print(text, file=sys.stderr, flush=True)
+
+
+@contextmanager
+def database() -> Iterator[Path]:
+    """Start a private PostgreSQL with the settings of real use, migrate, set Django up; yield a folder."""
+    folder = Path(tempfile.mkdtemp(prefix="palinode-bench-"))
+    folder.chmod(0o755)
+    cluster = Cluster(folder / "postgres")
+    try:
+        cluster.start()
+        os.environ |= {
+            "DJANGO_SETTINGS_MODULE": "palinode.project.settings",
+            "PALINODE_DATABASE": cluster.url,
+            "PALINODE_DATA": str(folder),
+            "PYTHONPATH": str(CHECKOUT),
+        }
+        import django
+
+        django.setup()
+        from django.core.management import call_command
+
+        call_command("migrate", verbosity=0)
+        yield folder
+        from django.db import connections
+
+        connections.close_all()
+    finally:
+        cluster.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+def close(name: str, ours: list[float], theirs: list[float], bound: str, peak_mb: float | None = None) -> None:
+    """Print the closing line; the exit status is 1 if the bound is not kept."""
+    ratio = statistics.median(ours) / statistics.median(theirs)
+    word, _, limit = bound.partition("=")
+    kept = ratio >= float(limit) if word == "min" else ratio <= float(limit)
+    peak = f" peak_mb={peak_mb:.0f}" if peak_mb is not None else ""
+    print(f"{name} ratio={ratio:.3f} {bound}{peak}")
+    sys.exit(0 if kept else 1)
+
+
+def peak_mb(pid: int) -> float:
+    """Return the peak resident memory of a process and its children together, in megabytes."""
+    total = 0.0
+    for one in [pid, *children(pid)]:
+        try:
+            status = Path(f"/proc/{one}/status").read_text()
+        except OSError:
+            continue
+        total += next((int(line.split()[1]) / 1000 for line in status.splitlines() if line.startswith("VmHWM")), 0)
+    return total
+
+
+def children(pid: int) -> list[int]:
+    """Return the processes that a process started, and theirs."""
+    found = subprocess.run(["pgrep", "-P", str(pid)], capture_output=True, text=True).stdout.split()
+    return [number for text in found for number in (int(text), *children(int(text)))]

@@ -1,0 +1,147 @@
+"""A comparison from facts in PostgreSQL to fates and ledger written, against sort and join of the addresses."""
+
+import argparse
+import os
+import random
+import subprocess
+import time
+from pathlib import Path
+
+from bench.common import close, database, say
+
+OLD, NEW = "http://tidemill.quillhaven.example", "http://quillhavenmill.example"
+REFERENCES = 20
+
+
+def seed(pages: int) -> tuple[object, list[str], list[str]]:
+    """Write two captures: 3 % each lost, not judged, altered, moved, new, retired; return the address lists."""
+    from django.contrib.auth.models import User
+    from django.db import transaction
+
+    from palinode.core import address as addresses
+    from palinode.core.facts import Facts
+    from palinode.core.fields import Place
+    from palinode.core.markup import Block, Reference
+    from palinode.records import captures, copy, frontier, harvest, rows
+    from palinode.records.models import Decision, Move
+    from palinode.work import describing
+
+    draw = random.Random(3)
+    sides = [describing.typed_side(f"{host}/", "") for host in (OLD, NEW)]
+    user = User.objects.create_user("bench")
+    move = describing.describe("Bench", *sides, ["/section-1 -> /department-1"], user)
+    every = 100 // 3
+    paths = [f"/section-{n % 33}/some-words-of-a-title-{n}" for n in range(pages)]
+    fate = {n: n % every for n in range(pages)}  # 0 lost, 1 moved by the rule, 2 unknown, 3 altered, 4 retired
+    with transaction.atomic():
+        left_capture, right_capture = (captures.begin(move, which, {}, {}) for which in ("source", "destination"))
+    written: tuple[list[str], list[str]] = ([], [])
+    known: dict[int, str] = {}
+
+    def row(capture: object, side: int, path: str, number: int, status: int | None, text: str) -> tuple[str, str]:
+        host = (OLD, NEW)[side]
+        address = host + path
+        ident = addresses.ident(address)
+        known[ident] = address
+        written[side].append(path)
+        if status != 200:
+            values = (ident, None, status, None if status else "timed out three times", False, None, None, 0, None)
+            values += (None, 2, 1, "2026-11-01T00:00:00Z", 3)
+            return rows.answer_line(capture.pk, values) + "\t\\N\t\\N\n", ""
+        references = []
+        for step in range(REFERENCES):
+            to = (number * 7 + step) % pages
+            target = host + (paths[to] if side == 0 else moved(paths[to]))
+            target_ident = addresses.ident(target)
+            known[target_ident] = target
+            place = Place.LINK if step % 2 else Place.TEMPLATE_LINK
+            references.append(Reference(place, target, target_ident, target))
+        blocks = (Block("h1", f"Page {number}", "main/h1", True), Block("p", text, "main/p", True))
+        facts = Facts(
+            title=f"Page {number} of the mill", words=len(text.split()), blocks=blocks, references=tuple(references)
+        )
+        values = (ident, None, 200, None, True, "text/html", None, 900, None, ident, 2, 1, "2026-11-01T00:00:00Z", 3)
+        return (
+            rows.answer_line(capture.pk, values) + "\t\\N\t\\N\n",
+            rows.facts_line(move.pk, ident, facts, b""),
+        )
+
+    def moved(path: str) -> str:
+        return path.replace("/section-1/", "/department-1/")
+
+    def store(capture: object, side: int, entries: list[tuple[str, int, int | None, str]]) -> None:
+        lines = [row(capture, side, *entry) for entry in entries]
+        copy.copy_in("records_answer", harvest.ANSWER, (answer for answer, _ in lines))
+        copy.copy_in("records_facts", harvest.FACTS, (facts for _, facts in lines if facts))
+
+    text = [" ".join(draw.choices(["tide", "wheel", "stone", "flour", "sack", "gate"], k=60)) for _ in range(50)]
+    with transaction.atomic():
+        store(left_capture, 0, [(path, n, 200, text[n % 50]) for n, path in enumerate(paths)])
+        right: list[tuple[str, int, int | None, str]] = []
+        for n, path in enumerate(paths):
+            status: int | None = {0: 404, 2: None}.get(fate[n], 200)
+            right.append((moved(path), n, status, text[n % 50] + (" and more" if fate[n] == 3 else "")))
+        right += [(f"/section-2/new-{n}", n, 200, "new") for n in range(pages * 3 // 100)]
+        store(right_capture, 1, right)
+
+        frontier.add_addresses(move.pk, known.items())
+        for n in range(4, pages, every):
+            # One decision a page, as a person would have made them.
+            decisions_made.append(OLD + paths[n])
+        Decision.objects.bulk_create(
+            Decision(move=move, kind="retire", scope={"address": address}, reason="long over", author=user)
+            for address in decisions_made
+        )
+    for capture in (left_capture, right_capture):
+        capture.state, capture.complete, capture.pages = "closed", True, pages
+        capture.save()
+    Move.objects.filter(pk=move.pk).update(baseline=left_capture)
+    from django.db import connection
+
+    with connection.cursor() as cursor:
+        cursor.execute("ANALYZE")
+    return (move, left_capture, right_capture), *written
+
+
+decisions_made: list[str] = []
+
+
+def yardstick(folder: Path, left: list[str], right: list[str]) -> float:
+    """Return the seconds of sorting both lists to files and joining them to a file."""
+    (folder / "left").write_text("\n".join(left) + "\n")
+    (folder / "right").write_text("\n".join(right) + "\n")
+    command = "sort left -o left.s && sort right -o right.s && join -a1 -a2 left.s right.s > joined"
+    started = time.perf_counter()
+    subprocess.run(command, shell=True, check=True, cwd=folder, env=os.environ | {"LC_ALL": "C"})
+    return time.perf_counter() - started
+
+
+def main() -> None:
+    """Measure alternately."""
+    parser = argparse.ArgumentParser(prog="bench/compare", description=__doc__)
+    parser.add_argument("--pages", type=int, default=100_000)
+    parser.add_argument("--runs", type=int, default=5)
+    options = parser.parse_args()
+    with database() as folder:
+        (move, left_capture, right_capture), left, right = seed(options.pages)
+        from palinode.records.models import Comparison
+        from palinode.work import comparing
+
+        ours: list[float] = []
+        theirs: list[float] = []
+        for run in range(options.runs):
+            theirs.append(yardstick(folder, left, right))
+            comparison = Comparison.objects.create(move=move, left=left_capture, right=right_capture, rule=move.rule)
+            started = time.perf_counter()
+            comparing.make(comparison)
+            ours.append(time.perf_counter() - started)
+            say(f"run {run + 1}: sort and join {theirs[-1]:.3f} s, ours {ours[-1]:.2f} s")
+        fates: dict[str, int] = {}
+        for fate, _, number in comparison.counts:
+            fates[fate] = fates.get(fate, 0) + number
+        say(f"{fates}")
+    close("compare", ours, theirs, "max=15")
+
+
+if __name__ == "__main__":
+    main()
