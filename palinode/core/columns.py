@@ -4,29 +4,43 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from palinode.core.fields import Field
-
 
 @dataclass(frozen=True)
 class PageFacts:
-    """Facts of m pages, as columns in the order of ``ident``; references of compared fields alone.
+    """What pairs are told alike by: m pages, as columns in any order; references of compared fields alone.
 
-    Arrays have shape (m,) but for ``prints`` (m, 14), ``offsets`` (m + 1,) and the two arrays of all
-    references together, ``targets`` and ``places``, which ``offsets`` cuts into pages.
+    Arrays have shape (m,) but for ``offsets`` (m + 1,) and the two arrays of all references together,
+    ``targets`` and ``places``, which ``offsets`` cuts into pages.
     """
 
     ident: np.ndarray
     title: list[str]
     noindex: np.ndarray
+    whole: np.ndarray
+    """int64: one digest over the fingerprints of all fields."""
+    offsets: np.ndarray
+    targets: np.ndarray
+    places: np.ndarray
+
+    def rows(self, idents: np.ndarray) -> np.ndarray:
+        """Return the row of each identity, -1 where there is none; shape as ``idents``."""
+        return find_any(self.ident, idents)
+
+
+@dataclass(frozen=True)
+class PageDetails:
+    """What is told of pages that differ: k pages, in any order; arrays of shape (k,), ``prints`` (k, 14)."""
+
+    ident: np.ndarray
     words: np.ndarray
-    headings: np.ndarray
     images: np.ndarray
     links: np.ndarray
     forms: np.ndarray
     prints: np.ndarray
-    offsets: np.ndarray
-    targets: np.ndarray
-    places: np.ndarray
+
+    def rows(self, idents: np.ndarray) -> np.ndarray:
+        """Return the row of each identity, -1 where there is none; shape as ``idents``."""
+        return find_any(self.ident, idents)
 
 
 @dataclass(frozen=True)
@@ -71,20 +85,8 @@ def find(ordered: np.ndarray, wanted: np.ndarray) -> np.ndarray:
     return np.where(ordered[at] == wanted, at, -1)
 
 
-def no_facts() -> PageFacts:
-    """Return the facts of no page."""
-    none = np.zeros(0, np.int64)
-    return PageFacts(
-        ident=none,
-        title=[],
-        noindex=none.astype(bool),
-        words=none,
-        headings=none,
-        images=none,
-        links=none,
-        forms=none,
-        prints=np.zeros((0, len(Field)), np.int64),
-        offsets=np.zeros(1, np.int64),
-        targets=none,
-        places=none.astype(np.uint8),
-    )
+def find_any(values: np.ndarray, wanted: np.ndarray) -> np.ndarray:
+    """Return for each value wanted its place in an array of any order, -1 where it is not."""
+    order = np.argsort(values)
+    at = find(values[order], wanted)
+    return np.where(at >= 0, np.append(order, -1)[at], -1)

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core import content, hops, ledger, wording
-from palinode.core.columns import SideColumns, find
-from palinode.core.fates import AddressChange, Asked, Fate, FoundBy, Redirect, judge
+from palinode.core import content, fates, hops, ledger, wording
+from palinode.core.columns import PageDetails, SideColumns
+from palinode.core.fates import AddressChange, Asked, Fate, FoundBy, Redirect
 from palinode.core.ledger import Ledger
 from palinode.core.page import CLOSED, PASSING
 from palinode.core.rule import Rule
@@ -36,22 +36,80 @@ class _Pairs:
     """Row of the right side that says what was asked and how it ended; -1 for none."""
 
 
-def compare(left: SideColumns, right: SideColumns, rule: Rule, retired: Retired) -> Ledger:
-    """Compare the pages of two sides; the rule says which left address is expected where."""
+@dataclass(frozen=True)
+class Paired:
+    """The left pages of a comparison with their partners, before what differs is told.
+
+    ``texts``, ``paths``, ``expected`` and the arrays have length n; ``new`` are rows of the right side.
+    """
+
+    left: SideColumns
+    right: SideColumns
+    rows: np.ndarray
+    texts: list[str]
+    paths: list[str]
+    expected: list[str]
+    pairs: _Pairs
+    facts_left: np.ndarray
+    facts_right: np.ndarray
+    mapped: np.ndarray
+    unlike: np.ndarray
+    """bool: a compared field differs."""
+    new: np.ndarray
+
+    @property
+    def unlike_left(self) -> np.ndarray:
+        """The left pages whose details are wanted, as identities."""
+        idents: np.ndarray = self.left.ident[self.rows[self.unlike]]
+        return idents
+
+    @property
+    def unlike_right(self) -> np.ndarray:
+        """The right pages whose details are wanted, as identities."""
+        idents: np.ndarray = self.right.ident[self.pairs.partner[self.unlike]]
+        return idents
+
+
+def pair(left: SideColumns, right: SideColumns, rule: Rule) -> Paired:
+    """Find the partner of each left page; the rule says which left address is expected where."""
     rows = np.flatnonzero(left.is_page)
     texts = [left.text[row] for row in rows.tolist()]
     expected = rule.expect_many(texts)
     expected_ident = addresses.idents(expected)
     paths = [text[text.find("/", 8) :] for text in texts]
     pairs = _pair(right, paths, expected, expected_ident)
-    facts_left = find(left.facts.ident, left.ident[rows])
+    facts_left = left.facts.rows(left.ident[rows])
     right_ident = np.append(right.ident, 0)[pairs.partner]
-    facts_right = np.where(pairs.partner >= 0, find(right.facts.ident, right_ident), -1)
+    facts_right = np.where(pairs.partner >= 0, right.facts.rows(right_ident), -1)
     mapped = _mapped(left, rule, left.ident[rows], expected_ident)
-    changed = content.changes(left.facts, right.facts, facts_left, facts_right, mapped)
-    fate = judge(_is_retired(left.ident[rows], texts, retired), pairs.partner, pairs.asked, pairs.change, changed)
+    unlike = content.unlike(left.facts, right.facts, facts_left, facts_right, mapped)
     new = _new(right, pairs.partner)
-    return _rows(left, right, rows, texts, paths, expected, pairs, changed, fate, new, facts_left, facts_right)
+    return Paired(left, right, rows, texts, paths, expected, pairs, facts_left, facts_right, mapped, unlike, new)
+
+
+def judge(paired: Paired, left: PageDetails, right: PageDetails, retired: Retired) -> Ledger:
+    """Tell what differs, derive the fates, and arrange the ledger.
+
+    ``left`` and ``right`` hold at least the details of the pages that ``paired`` names as unlike.
+    """
+    at = np.flatnonzero(paired.unlike)
+    left_rows, right_rows = left.rows(paired.unlike_left), right.rows(paired.unlike_right)
+    changed = np.zeros(len(paired.rows), np.int32)
+    changed[at] = content.changes(
+        paired.left.facts,
+        paired.right.facts,
+        paired.facts_left[at],
+        paired.facts_right[at],
+        paired.mapped,
+        left.prints[left_rows],
+        right.prints[right_rows],
+    )
+    pairs = paired.pairs
+    is_retired = _is_retired(paired.left.ident[paired.rows], paired.texts, retired)
+    fate = fates.judge(is_retired, pairs.partner, pairs.asked, pairs.change, changed)
+    differences = dict(zip(at.tolist(), zip(left_rows.tolist(), right_rows.tolist(), strict=True), strict=True))
+    details = _details(paired, changed, fate, left, right, differences)
+    return _rows(paired, changed, fate, details)
 
 
 def _is_retired(ident: np.ndarray, texts: list[str], retired: Retired) -> np.ndarray:
@@ -170,30 +228,28 @@ def _new(right: SideColumns, partner: np.ndarray) -> np.ndarray:
     return np.flatnonzero(right.is_page & ~taken[:-1])
 
 
-def _rows(
-    left: SideColumns,
-    right: SideColumns,
-    rows: np.ndarray,
-    texts: list[str],
-    paths: list[str],
-    expected: list[str],
-    pairs: _Pairs,
-    changed: np.ndarray,
-    fate: np.ndarray,
-    new: np.ndarray,
-    facts_left: np.ndarray,
-    facts_right: np.ndarray,
-) -> Ledger:
+def _rows(paired: Paired, changed: np.ndarray, fate: np.ndarray, details: list[str]) -> Ledger:
+    left, right, rows, texts, pairs, new = (
+        paired.left,
+        paired.right,
+        paired.rows,
+        paired.texts,
+        paired.pairs,
+        paired.new,
+    )
+    facts_left, facts_right = paired.facts_left, paired.facts_right
     n, m = len(rows), len(new)
-    new_facts = find(right.facts.ident, right.ident[new]) if m else np.zeros(0, np.int64)
+    new_facts = right.facts.rows(right.ident[new])
     all_fates = np.concatenate([fate, np.full(m, Fate.NEW, np.int16)])
     right_texts = [
-        right.text[row] if row >= 0 else text for row, text in zip(pairs.partner.tolist(), expected, strict=True)
+        right.text[row] if row >= 0 else text for row, text in zip(pairs.partner.tolist(), paired.expected, strict=True)
     ] + [right.text[row] for row in new.tolist()]
     titles = [left.facts.title[row] if row >= 0 else "" for row in facts_left.tolist()]
     titles += [right.facts.title[row] if row >= 0 else "" for row in new_facts.tolist()]
-    details = _details(left, right, pairs, changed, fate, facts_left, facts_right) + [""] * m
-    order, place, section = ledger.arrange(all_fates, paths + [text[text.find("/", 8) :] for text in right_texts[n:]])
+    details = details + [""] * m
+    order, place, section = ledger.arrange(
+        all_fates, paired.paths + [text[text.find("/", 8) :] for text in right_texts[n:]]
+    )
 
     def pick(array: np.ndarray, filler: int = 0) -> np.ndarray:
         picked: np.ndarray = np.concatenate([array, np.full(m, filler)])[order]
@@ -232,41 +288,43 @@ def _rows(
 
 
 def _details(
-    left: SideColumns,
-    right: SideColumns,
-    pairs: _Pairs,
+    paired: Paired,
     changed: np.ndarray,
     fate: np.ndarray,
-    facts_left: np.ndarray,
-    facts_right: np.ndarray,
+    left: PageDetails,
+    right: PageDetails,
+    differences: dict[int, tuple[int, int]],
 ) -> list[str]:
+    """Return what the ledger says about each left page, in a few words."""
     details = [""] * len(fate)
-    limits = "; ".join(right.limits)
-    status = np.append(right.status, -1)
+    pairs, side = paired.pairs, paired.right
+    limits = "; ".join(side.limits)
+    status = np.append(side.status, -1)
     for i in np.flatnonzero((fate != Fate.KEPT) | (pairs.change != 0)).tolist():
         if pairs.partner[i] < 0:
             at = int(pairs.at[i])
             asked = Asked(int(pairs.asked[i]))
-            details[i] = wording.not_there(asked, int(status[at]), right.reason.get(at, ""), limits)
+            details[i] = wording.not_there(asked, int(status[at]), side.reason.get(at, ""), limits)
             continue
         said = []
         if pairs.change[i]:
             found_by, redirect = FoundBy(int(pairs.found_by[i])), Redirect(int(pairs.redirect[i]))
-            said.append(wording.moved(found_by, redirect, int(pairs.hops[i]), 1.0))
+            said.append(wording.moved(found_by, redirect, int(pairs.hops[i])))
         if changed[i]:
-            one, other = _figures(left, int(facts_left[i])), _figures(right, int(facts_right[i]))
+            left_row, right_row = differences[i]
+            one = _figures(left, left_row, paired.left, int(paired.facts_left[i]))
+            other = _figures(right, right_row, side, int(paired.facts_right[i]))
             said.append(wording.differences(int(changed[i]), one, other))
         details[i] = "; ".join(said)
     return details
 
 
-def _figures(side: SideColumns, row: int) -> dict[str, int | str]:
-    facts = side.facts
-    return {
-        "title": facts.title[row],
-        "noindex": bool(facts.noindex[row]),
-        "words": int(facts.words[row]),
-        "images": int(facts.images[row]),
-        "links": int(facts.links[row]),
-        "forms": int(facts.forms[row]),
-    }
+def _figures(details: PageDetails, row: int, side: SideColumns, facts_row: int) -> wording.Figures:
+    return wording.Figures(
+        title=side.facts.title[facts_row],
+        noindex=bool(side.facts.noindex[facts_row]),
+        words=int(details.words[row]),
+        images=int(details.images[row]),
+        links=int(details.links[row]),
+        forms=int(details.forms[row]),
+    )

@@ -82,6 +82,10 @@ class Facts:
         prints[Field.DOCUMENT] = self.document
         return prints
 
+    def whole(self) -> int:
+        """Return one digest over all fingerprints: where two pages share it, no field differs but in addresses."""
+        return _digest_bytes(self.fingerprints().tobytes())
+
     def edges(self) -> tuple[np.ndarray, np.ndarray]:
         """Return targets (int64, address identities) and places (uint8).
 

@@ -1,5 +1,7 @@
 """What a ledger says about a row, in a few words."""
 
+from dataclasses import dataclass
+
 from palinode.core.fates import Asked, FoundBy, Redirect
 from palinode.core.fields import Field
 
@@ -40,7 +42,7 @@ def not_there(asked: Asked, status: int, reason: str, limits: str) -> str:
     return {404: "not found", 410: "gone"}.get(status, f"answers {status}")
 
 
-def moved(found_by: FoundBy, redirect: Redirect, hops: int, certainty: float) -> str:
+def moved(found_by: FoundBy, redirect: Redirect, hops: int) -> str:
     """Say how a page moved and what its old path answers."""
     hop = "one hop" if hops == 1 else f"{hops} hops"
     if found_by == FoundBy.REDIRECT:
@@ -62,20 +64,35 @@ def moved(found_by: FoundBy, redirect: Redirect, hops: int, certainty: float) ->
     return "as planned"
 
 
-def differences(bits: int, left: dict[str, int | str], right: dict[str, int | str]) -> str:
-    """Say which fields differ. ``left`` and ``right`` hold title, words, images, links, forms."""
+@dataclass(frozen=True)
+class Figures:
+    """What is told of one page of a pair that differs."""
+
+    title: str
+    noindex: bool
+    words: int
+    images: int
+    links: int
+    forms: int
+
+
+def differences(bits: int, left: Figures, right: Figures) -> str:
+    """Say which fields differ; ``bits`` are those of core/fields.py."""
     said = []
     if bits >> Field.TEXT & 1:
-        fewer = int(left["words"]) - int(right["words"])
+        fewer = left.words - right.words
         said.append(f"{number(abs(fewer), 'word')} {'fewer' if fewer > 0 else 'more'}" if fewer else "text differs")
     if bits >> Field.TITLE & 1:
-        title = str(right["title"])
+        title = right.title
         said.append(f"title now “{title[:60]}{'…' if len(title) > 60 else ''}”" if title else "title missing")
     if bits >> Field.ROBOTS & 1:
-        said.append("noindex" if right["noindex"] and not left["noindex"] else "robots differ")
-    for field, name in ((Field.IMAGES, "image"), (Field.LINKS, "link"), (Field.FORMS, "form")):
+        said.append("noindex" if right.noindex and not left.noindex else "robots differ")
+    for field, name, missing in (
+        (Field.IMAGES, "image", left.images - right.images),
+        (Field.LINKS, "link", left.links - right.links),
+        (Field.FORMS, "form", left.forms - right.forms),
+    ):
         if bits >> field & 1:
-            missing = int(left[f"{name}s"]) - int(right[f"{name}s"])
             if missing:
                 said.append(f"{number(abs(missing), name)} {'missing' if missing > 0 else 'more'}")
             else:

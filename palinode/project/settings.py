@@ -35,7 +35,10 @@ def _database() -> dict[str, object]:
         "PASSWORD": unquote(url.password or ""),
         "NAME": url.path.strip("/") or "palinode",
         "CONN_HEALTH_CHECKS": True,
-        "OPTIONS": {"options": "-c jit=off -c work_mem=64MB", "pool": {"min_size": 2, "max_size": 16, "timeout": 20}},
+        "OPTIONS": {
+            "options": "-c jit=off -c work_mem=64MB -c max_parallel_workers_per_gather=0",
+            "pool": {"min_size": 2, "max_size": 16, "timeout": 20},
+        },
     }
 
 

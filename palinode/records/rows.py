@@ -101,6 +101,7 @@ def facts_line(move: int, key: int, facts: Facts, rest: bytes) -> str:
             facts.count(Place.LINK),
             min(sum(form.main for form in facts.forms), 32_000),
             facts.compared,
+            facts.whole(),
             facts.fingerprints().astype("<i8").tobytes(),
             targets.astype("<i8").tobytes(),
             places.tobytes(),

@@ -34,7 +34,13 @@ def make(comparison: Comparison) -> None:
             loading = beside.submit(_load_beside, comparison.right, move.side(comparison.right.which).base)
             left = sides.load(comparison.left, move.side(comparison.left.which).base, texts_of_targets=True)
             right = loading.result()
-        ledger = compare.compare(left, right, rule, decisions.retired(move))
+        paired = compare.pair(left, right, rule)
+        ledger = compare.judge(
+            paired,
+            sides.details(comparison.left, paired.unlike_left),
+            sides.details(comparison.right, paired.unlike_right),
+            decisions.retired(move),
+        )
         verdict = standing.judge(ledger, _cut_short(left.limits, right.limits))
         ledgers.store(comparison, ledger, verdict.plain())
     except Exception as error:

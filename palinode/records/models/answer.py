@@ -84,6 +84,8 @@ class Facts(models.Model):
     forms = models.SmallIntegerField()
     compared = models.IntegerField()
     """How many of the targets stand in compared fields."""
+    whole = models.BigIntegerField()
+    """One digest over the prints."""
     prints = models.BinaryField()
     """int64, little-endian, one for each of core/fields.py."""
     targets = models.BinaryField()

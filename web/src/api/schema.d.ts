@@ -96,7 +96,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Download it. */
+        /** @description Download it; a segment is bounded, so it is sent whole. */
         get: operations["segment"];
         put?: never;
         post?: never;
@@ -807,7 +807,6 @@ export interface components {
         /** @description One row of the ledger. */
         Row: {
             rank: number;
-            place: number;
             fate: components["schemas"]["FateEnum"];
             section: string;
             left_address: string | null;

@@ -1,0 +1,113 @@
+"""The small readers: sitemaps, connect-to lines, kinds of move, facing texts, media types."""
+
+import gzip
+import unittest
+
+from palinode.core import connect, facing, kind, page, sitemap
+from palinode.core.connect import ConnectError
+from palinode.core.known import Known
+from palinode.core.scope import AskedFor, Place, Scope
+
+
+class SitemapTest(unittest.TestCase):
+    URLSET = b'<?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><url><loc> http://a.example/x </loc></url></urlset>'
+
+    def test_pages_and_index(self):
+        self.assertEqual(sitemap.read(self.URLSET), (["http://a.example/x"], []))
+        index = b"<sitemapindex><sitemap><loc>http://a.example/2.xml</loc></sitemap></sitemapindex>"
+        self.assertEqual(sitemap.read(index), ([], ["http://a.example/2.xml"]))
+
+    def test_gzip_and_text(self):
+        self.assertEqual(sitemap.read(gzip.compress(self.URLSET))[0], ["http://a.example/x"])
+        self.assertEqual(
+            sitemap.read(b"http://a.example/1\nhttp://a.example/2\nnonsense")[0],
+            ["http://a.example/1", "http://a.example/2"],
+        )
+
+    def test_hostile(self):
+        bomb = b'<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]><urlset><url><loc>&b;</loc></url></urlset>'
+        for body in (bomb, b"<urlset><url>", b"", b"\x1f\x8bbroken", b"<html>"):
+            with self.subTest(body[:10]):
+                self.assertEqual(sitemap.read(body), ([], []))
+
+
+class ConnectTest(unittest.TestCase):
+    def test_lines(self):
+        both = connect.lines("https://mill.example/", "203.0.113.40", www=True)
+        self.assertEqual(len(both), 4)
+        self.assertIn({"host": "www.mill.example", "port": 80, "address": "203.0.113.40", "to_port": 80}, both)
+        one = connect.lines("http://mill.example/", "[2001:db8::1]:8443", www=False)
+        self.assertEqual(one, [{"host": "mill.example", "port": 80, "address": "2001:db8::1", "to_port": 8443}])
+        self.assertEqual(connect.lines("http://mill.example/", " ", www=True), [])
+
+    def test_written_is_what_was_typed(self):
+        for typed, www in [
+            ("203.0.113.40", True),
+            ("203.0.113.40:8080", False),
+            ("[2001:db8::1]:443", True),
+            ("new.example", False),
+        ]:
+            found = connect.lines("https://mill.example/", typed, www)
+            self.assertEqual(connect.written("https://mill.example/", found), (typed, www))
+
+    def test_faults(self):
+        for typed, said in [
+            ("2001:db8::1", "brackets"),
+            ("a b", "IP address"),
+            ("x:99999", "1 to 65535"),
+            ("http://x", "IP address"),
+        ]:
+            with self.subTest(typed), self.assertRaisesRegex(ConnectError, said):
+                connect.lines("https://mill.example/", typed, www=False)
+
+
+class KindTest(unittest.TestCase):
+    def test_read_from_two_addresses(self):
+        for source, destination, connects, expected in [
+            ("http://a.example/", "http://b.example/", False, "name"),
+            ("http://a.example/", "http://www.a.example/", False, "restore"),
+            ("http://a.example/", "http://a.example/", True, "host"),
+            ("http://a.example/", "https://a.example/", False, "scheme"),
+            ("http://a.example/old/", "http://a.example/", False, "folder"),
+        ]:
+            self.assertEqual(kind.read(source, destination, connects), expected)
+
+
+class FacingTest(unittest.TestCase):
+    def test_words_and_paragraphs(self):
+        left = [("h1", "Hours"), ("p", "We open at nine on Monday"), ("p", "Groups should book a week ahead")]
+        right = [("h1", "Hours"), ("p", "We open at ten on Monday"), ("p", "Just another website")]
+        rows = facing.paragraphs(left, right)
+        self.assertEqual([row.said for row in rows], ["", "one place changed", "paragraph gone", "paragraph came"])
+        self.assertEqual([w.change for w in rows[1].left or ()], ["same", "gone", "same"])
+        self.assertEqual((rows[2].words, rows[3].words), (-6, 3))
+
+    def test_empty_sides(self):
+        self.assertEqual(facing.paragraphs([], []), [])
+        self.assertEqual(facing.paragraphs([], [("p", "x")])[0].left, None)
+
+
+class PageTest(unittest.TestCase):
+    def test_pages_and_files(self):
+        for status, media, expected in [
+            (200, "text/html", True), (200, "application/pdf", True), (200, "text/plain", True),
+            (200, "image/png", False), (200, "text/css", False), (200, "application/json", False),
+            (404, "text/html", False), (None, "", False),
+        ]:  # fmt: skip
+            self.assertEqual(page.is_page(status, media), expected, (status, media))
+        self.assertEqual(page.charset('text/html; Charset="UTF-8"'), "UTF-8")
+
+    def test_scope(self):
+        scope = Scope("http://mill.example/old/")
+        for address, place, expected in [
+            ("https://www.mill.example/old/x", Place.LINK, AskedFor.PAGE),
+            ("http://mill.example/old", Place.LINK, AskedFor.PAGE),
+            ("http://mill.example/older", Place.LINK, None),
+            ("http://mill.example/img.png", Place.IMAGE, AskedFor.FILE),
+            ("http://other.example/img.png", Place.IMAGE, None),
+            ("http://mill.example/old/form", Place.FORM, None),
+        ]:
+            self.assertEqual(scope.asked_for(address, place), expected, address)
+
+    def test_known_in_words(self):
+        self.assertEqual((Known.LINK | Known.SITEMAP).words, ["linked", "in a sitemap"])

@@ -1,0 +1,91 @@
+"""Causes and the sentence."""
+
+import unittest
+
+from palinode.core import standing
+from palinode.core.causes.cause import Weight
+from tests.core.build import html, ledger
+
+
+def judged(left, right, lines=""):
+    return standing.judge(ledger(left, right, lines))
+
+
+PAGES = {"/": html("Home")} | {f"/{s}/{n}": html(f"{s}{n}") for s in ("journal", "shop") for n in range(5)}
+
+
+class StandingTest(unittest.TestCase):
+    def kinds(self, found):
+        return [cause.kind for cause in found.causes]
+
+    def test_all_well_is_never_called_ready(self):
+        found = judged(PAGES, PAGES)
+        self.assertEqual(found.sentence, "Every page is where it is expected. Nothing seen blocks the switch.")
+        self.assertFalse(found.blocks)
+        self.assertIn("links", found.plain()["not_looked_at"])
+        self.assertNotIn("ready", found.sentence.lower())
+
+    def test_nothing_judged(self):
+        self.assertEqual(
+            judged(PAGES, {}).sentence, "Nothing can be said yet. No page of the baseline could be judged."
+        )
+        self.assertEqual(
+            judged({}, PAGES).sentence, "Nothing can be said yet. No page of the baseline could be judged."
+        )
+
+    def test_inner_pages_not_found_while_the_home_page_works(self):
+        found = judged(PAGES, {path: given if path == "/" else (404, "") for path, given in PAGES.items()})
+        self.assertEqual(self.kinds(found), ["inner_pages"])
+        self.assertEqual(found.sentence, "Not ready to switch. One cause holds 10 pages back.")
+
+    def test_a_section_lost_is_one_cause_and_other_pages_another(self):
+        right = {
+            path: (404, "") if path.startswith("/shop") or path == "/journal/1" else given
+            for path, given in PAGES.items()
+        }
+        found = judged(PAGES, right)
+        self.assertEqual(self.kinds(found), ["section_lost", "pages_lost"])
+        self.assertEqual([cause.number for cause in found.causes], [5, 1])
+        self.assertEqual(found.causes[0].show, {"fate": "lost", "section": "/shop"})
+        self.assertEqual(found.sentence, "Not ready to switch. Two causes hold 6 pages back.")
+
+    def test_search_engines_shut_out(self):
+        right = {
+            path: html(given[1].split("title>")[1][:-2], head="<meta name=robots content=noindex>")
+            for path, given in PAGES.items()
+        }
+        found = judged(PAGES, right)
+        self.assertEqual(found.causes[0].kind, "shut_out")
+        self.assertEqual((found.causes[0].weight, found.causes[0].number), (Weight.BLOCKS, 11))
+        one = dict(PAGES) | {"/shop/1": html("shop1", head="<meta name=robots content=noindex>")}
+        self.assertEqual(
+            [cause.weight for cause in judged(PAGES, one).causes if cause.kind == "shut_out"], [Weight.MEND]
+        )
+
+    def test_everything_redirected_home(self):
+        right = {path: given if path == "/" else (302, "/") for path, given in PAGES.items()}
+        found = judged(PAGES, right)
+        self.assertEqual(self.kinds(found), ["all_to_home"])
+
+    def test_redirects_missing_and_not_permanent(self):
+        right = {path.replace("/shop", "/store"): given for path, given in PAGES.items()}
+        right |= {"/shop/0": (404, ""), "/shop/1": (302, "/store/1"), "/shop/2": (301, "/store/2")}
+        found = judged(PAGES, right, "/shop -> /store")
+        self.assertEqual(self.kinds(found), ["redirects_missing", "redirects_temporary"])
+        self.assertFalse(found.blocks)
+        self.assertEqual(found.sentence, "Nothing seen blocks the switch. Two things to mend.")
+
+    def test_not_judged_is_said(self):
+        right = dict(PAGES) | {"/shop/1": ("timed out three times", "")}
+        self.assertEqual(
+            judged(PAGES, right).sentence, "Nothing seen blocks the switch, but one page could not be judged."
+        )
+
+    def test_new_pages_are_a_note(self):
+        found = judged(PAGES, PAGES | {"/hello-world": html("Hello")})
+        self.assertEqual([(c.kind, c.weight) for c in found.causes], [("pages_new", Weight.NOTE)])
+        self.assertEqual(found.plain()["causes"][0]["title"], "One page exists only at the destination")
+
+    def test_counts_add_up(self):
+        found = judged(PAGES, {path: given for path, given in PAGES.items() if path != "/shop/1"} | {"/n": html("N")})
+        self.assertEqual(found.summary, "10 kept, 1 not judged, 1 new.")
