@@ -3,6 +3,7 @@
 from typing import Any
 
 from rest_framework import serializers
+from rest_framework.fields import empty
 
 from palinode.core import address as addresses
 from palinode.core import connect, rule
@@ -36,6 +37,12 @@ class SideSerializer(serializers.Serializer[Side]):
     has_password = serializers.BooleanField(read_only=True)
     any_certificate = serializers.BooleanField(default=False)
     ignore_robots = serializers.BooleanField(default=False)
+
+    def to_internal_value(self, data: Any) -> dict[str, Any]:
+        """Read a side whole, also where a move is edited in part: what is not given has its default."""
+        whole = {name: field.default for name, field in self.fields.items() if field.default is not empty}
+        given = {**whole, "base": "", **data} if isinstance(data, dict) else data
+        return super().to_internal_value(given)
 
     def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
         """Turn what to connect to into lines."""

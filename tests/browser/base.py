@@ -1,0 +1,148 @@
+"""Headless Chromium against the real server, with a real worker."""
+
+import os
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from django.db import connection
+from django.test import LiveServerTestCase
+from selenium import webdriver
+from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+from tests.work.base import MoveTestCase
+
+AXE = Path(__file__).resolve().parent.parent.parent / "web" / "node_modules" / "axe-core" / "axe.min.js"
+FLAGS = (
+    "--headless=new --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking "
+    "--disable-component-update --disable-sync --window-size=1280,939 --force-prefers-reduced-motion"
+)
+
+
+def chromium() -> webdriver.Chrome:
+    """Start a browser with a new, empty profile."""
+    options = webdriver.ChromeOptions()
+    options.binary_location = "/usr/bin/chromium"
+    for flag in FLAGS.split():
+        options.add_argument(flag)
+    options.add_argument(f"--user-data-dir={tempfile.mkdtemp(prefix='palinode-browser-')}")
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    return webdriver.Chrome(options, Service("/usr/bin/chromedriver"))
+
+
+class BrowserTestCase(MoveTestCase, LiveServerTestCase):
+    """One browser for the class; a worker for the test that asks for one."""
+
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        cls.browser = chromium()
+
+    @classmethod
+    def tearDownClass(cls):
+        cls.browser.quit()
+        super().tearDownClass()
+
+    def setUp(self):
+        super().setUp()
+        self.browser.delete_all_cookies()
+
+    def worker(self, *allowed: str) -> None:
+        settings = connection.settings_dict
+        url = f"postgresql://{settings['USER']}:{settings['PASSWORD']}@{settings['HOST']}:{settings['PORT']}/{settings['NAME']}"
+        environment = os.environ | {"PALINODE_DATABASE": url, "PALINODE_ALLOW_NETWORKS": " ".join(allowed)}
+        command = [sys.executable, "-m", "django", "procrastinate", "worker", "--concurrency=3", "--delete-jobs=always"]
+        process = subprocess.Popen(
+            [*command, "--fetch-job-polling-interval=0.2"],
+            env=environment,
+            stderr=subprocess.DEVNULL,
+            start_new_session=True,
+        )
+        self.addCleanup(process.wait)
+        self.addCleanup(process.terminate)
+
+    def open(self, path: str = "/") -> None:
+        self.browser.get(self.live_server_url + path)
+
+    def sign_in(self, name: str = "miller", password: str = "tide-and-stone") -> None:
+        self.open()
+        self.wait_for("input[autocomplete=username]").send_keys(name)
+        self.find("input[type=password]").send_keys(password, Keys.ENTER)
+        self.wait_text(name)
+
+    def find(self, css: str) -> WebElement:
+        return self.browser.find_element(By.CSS_SELECTOR, css)
+
+    def wait_for(self, css: str, seconds: float = 20) -> WebElement:
+        def there(browser):
+            found = browser.find_elements(By.CSS_SELECTOR, css)
+            return found[0] if found and found[0].is_displayed() else None
+
+        return WebDriverWait(self.browser, seconds).until(
+            there, f"{css} did not come; the page says: {self.text()[:600]}"
+        )
+
+    def text(self) -> str:
+        return self.browser.execute_script("return document.body.innerText")
+
+    def wait_text(self, words: str, seconds: float = 20) -> None:
+        WebDriverWait(self.browser, seconds).until(
+            lambda _: words in self.text(), f"{words!r} is not in: {self.text()[:900]}"
+        )
+
+    def click(self, words: str, tag: str = "*") -> None:
+        """Click what a person would: the button, link or tab with these words."""
+        path = f"//{tag}[self::a or self::button or self::summary][normalize-space(.)={words!r} or starts-with(normalize-space(.), {words!r})]"
+        WebDriverWait(self.browser, 20).until(
+            lambda browser: browser.find_elements(By.XPATH, path), f"no {words!r} in: {self.text()[:600]}"
+        )
+        self.browser.find_elements(By.XPATH, path)[0].click()
+
+    def field(self, label: str, nth: int = 0) -> WebElement:
+        path = f"//label[starts-with(normalize-space(.), {label!r})]"
+        found = WebDriverWait(self.browser, 20).until(lambda browser: browser.find_elements(By.XPATH, path))
+        return self.browser.find_element(By.ID, found[nth].get_attribute("for"))
+
+    def press(self, *keys: str) -> None:
+        self.browser.switch_to.active_element.send_keys(*keys)
+
+    def focused(self) -> str:
+        """Return what the focused element is called: its label, aria-label, placeholder or text."""
+        return self.browser.execute_script(
+            "const e = document.activeElement; const l = e.labels && e.labels[0];"
+            "return (e.ariaLabel || (l && l.innerText) || e.innerText || e.placeholder || '').trim();"
+        )
+
+    def tab_to(self, words: str, most: int = 60) -> None:
+        """Press Tab until what is focused begins with these words; its focus must be visible."""
+        for _ in range(most):
+            if self.focused().startswith(words):
+                visible = self.browser.execute_script(
+                    "const s = getComputedStyle(document.activeElement);"
+                    "return s.outlineStyle !== 'none' && parseFloat(s.outlineWidth) > 0;"
+                )
+                self.assertTrue(visible, f"the focus on {words!r} is not visible")
+                return
+            self.press(Keys.TAB)
+        self.fail(f"{words!r} is not reached by Tab; last was {self.focused()!r}")
+
+    def check_axe(self, where: str) -> None:
+        """axe-core reports nothing serious in the present view."""
+        self.browser.execute_script(AXE.read_text())
+        found = self.browser.execute_async_script(
+            "const done = arguments[arguments.length - 1];"
+            "axe.run(document, {resultTypes: ['violations']}).then(r => done(r.violations.filter("
+            "v => ['serious', 'critical'].includes(v.impact)).map("
+            "v => v.id + ': ' + v.nodes.map(n => n.target.join(' ') + ' ' + (n.any[0] ? n.any[0].message : '')).slice(0, 3).join(' | '))));"
+        )
+        self.assertEqual(found, [], where)
+
+    def check_console(self) -> None:
+        """Nothing was written to the browser's console as an error."""
+        wrong = [one["message"] for one in self.browser.get_log("browser") if one["level"] == "SEVERE"]
+        self.assertEqual([one for one in wrong if "favicon" not in one], [])

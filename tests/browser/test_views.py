@@ -1,0 +1,118 @@
+"""Every view: reachable by link, closed to others, without serious faults of accessibility, light and dark."""
+
+from django.contrib.auth.models import User
+
+from palinode.work import comparing
+from tests.browser.base import BrowserTestCase
+from tests.site import Answer, page
+
+LONG = "/journal/" + "a-very-long-address-" * 15
+LEFT = {
+    "/": page("Mill", "/a/1", "/a/2", LONG, "/shop/x", "/b/1"),
+    "/a/1": page("One"),
+    "/a/2": page("Two"),
+    LONG: page("Long " * 40),
+    "/shop/x": page("X"),
+    "/b/1": page("B"),
+}
+RIGHT = {
+    "/": page("Mill", "/a/1", LONG, "/store/x", "/new"),
+    "/a/1": page("Other"),
+    LONG: page("Long " * 40),
+    "/shop/x": Answer("", 302, {"Location": "/store/x"}),
+    "/store/x": page("X"),
+    "/new": page("New"),
+    "/b/1": Answer("", 503),
+}
+
+
+class ViewsTest(BrowserTestCase):
+    def setUp(self):
+        super().setUp()
+        old, new = self.serve(LEFT, RIGHT)
+        self.of_move = self.move(old, new, ["/shop -> /store"])
+        self.baseline(self.of_move)
+        self.capture(self.of_move, "destination")
+        comparing.make(self.of_move.comparisons.get())
+
+    def views(self) -> dict[str, str]:
+        """Return path to words of each view."""
+        move = f"/moves/{self.of_move.pk}"
+        return {
+            "/": "Moves",
+            "/describe": "A site moves.",
+            "/account": "Tokens for scripts",
+            move: "Not ready to switch.",
+            f"{move}/pages": "worst first",
+            f"{move}/pages?fate=retired": "No row fits.",
+            f"{move}/pages/2?row=2": "Back to the ledger",
+            f"{move}/captures": "Round 1. Complete.",
+            f"{move}/describe": "Address rule",
+            "/nowhere": "There is no such view.",
+        }
+
+    def test_axe_finds_nothing_serious_light_and_dark(self):
+        self.open()
+        self.wait_text("Sign in")
+        self.check_axe("sign in")
+        self.sign_in()
+        for theme in ("light", "dark"):
+            self.browser.execute_script("localStorage.setItem('palinode-theme', arguments[0])", theme)
+            for path, words in self.views().items():
+                with self.subTest(path, theme=theme):
+                    self.open(path)
+                    self.wait_text(words)
+                    self.check_axe(f"{path} {theme}")
+        self.check_console()
+
+    def test_a_shared_link_opens_the_same_view(self):
+        self.sign_in()
+        self.open(f"/moves/{self.of_move.pk}/pages?fate=kept&section=/journal&order=address")
+        self.wait_text("rows 1 to 1 of 1, by address")
+        self.assertEqual(self.find("button[aria-pressed=true]").text, "Kept 1")
+
+    def test_nothing_is_wider_than_the_window_and_small_windows_stand_rows_above_each_other(self):
+        self.sign_in()
+        try:
+            for width in (1280, 700):
+                self.browser.set_window_size(width, 939)
+                for path, words in self.views().items():
+                    with self.subTest(path, width=width):
+                        self.open(path)
+                        self.wait_text(words)
+                        over = self.browser.execute_script("return document.documentElement.scrollWidth - innerWidth")
+                        self.assertLessEqual(over, 0)
+        finally:
+            self.browser.set_window_size(1280, 939)
+
+    def test_a_second_person_sees_nothing(self):
+        User.objects.create_user("baker", password="bannock-and-rye")
+        self.sign_in("baker", "bannock-and-rye")
+        self.wait_text("No move yet.")
+        for path in ("", "/pages", "/pages/0", "/captures", "/describe"):
+            self.open(f"/moves/{self.of_move.pk}{path}")
+            self.wait_text("This is not here.")
+            self.assertNotIn("old.example", self.text())
+
+    def test_what_a_thread_says_is_said_in_words_too(self):
+        self.sign_in()
+        self.open(f"/moves/{self.of_move.pk}/pages")
+        self.wait_text("worst first")
+        labels = self.browser.execute_script(
+            "return [...document.querySelectorAll('[data-ledger] svg')].map(e => e.ariaLabel)"
+        )
+        self.assertEqual(labels, ["Lost", "Not judged", "Altered", "Altered", "Moved", "New", "Kept"])
+
+    def test_the_first_visit_makes_the_owner(self):
+        User.objects.all().update(username="gone")
+        self.of_move.memberships.all().delete()
+        User.objects.all().delete()
+        self.open()
+        self.wait_text("Make the owner’s account")
+        self.wait_for("input[autocomplete=username]").send_keys("owner")
+        self.find("input[type=password]").send_keys("short")
+        self.click("Make the account")
+        self.wait_text("too short")
+        self.find("input[type=password]").send_keys("-but-longer-now")
+        self.click("Make the account")
+        self.wait_text("No move yet.")

@@ -1,0 +1,42 @@
+"""The outbound guard."""
+
+import socket
+import unittest
+
+from palinode.gather.guard import Forbidden, Guard
+
+FORBIDDEN = [
+    "127.0.0.1", "127.9.9.9", "10.0.0.1", "172.16.0.1", "192.168.1.1", "169.254.169.254", "0.0.0.0", "100.64.0.1",
+    "224.0.0.1", "255.255.255.255", "192.0.2.1", "::1", "::", "fe80::1", "fe80::1%eth0", "fc00::1", "ff02::1",
+    "::ffff:127.0.0.1", "::ffff:10.0.0.1", "2002:7f00:1::", "64:ff9b::7f00:1", "2001:db8::1",
+]  # fmt: skip
+PUBLIC = ["8.8.8.8", "93.184.216.34", "2606:4700::1111", "::ffff:8.8.8.8", "64:ff9b::808:808"]
+
+
+class GuardTest(unittest.TestCase):
+    def test_special_networks_are_refused_and_public_ones_pass(self):
+        guard = Guard()
+        for address in FORBIDDEN:
+            with self.subTest(address), self.assertRaises(Forbidden):
+                guard.check(address, 80)
+        for address in PUBLIC:
+            with self.subTest(address):
+                guard.check(address, 80)
+
+    def test_a_network_is_allowed_together_with_a_port(self):
+        guard = Guard(["127.0.0.1/32:8101-8103", "[::1]:9000"])
+        for address, port in [("127.0.0.1", 8101), ("127.0.0.1", 8103), ("::1", 9000), ("::ffff:127.0.0.1", 8102)]:
+            guard.check(address, port)
+        for address, port in [("127.0.0.1", 8104), ("127.0.0.2", 8101), ("::1", 8101), ("127.0.0.1", 5432)]:
+            with self.subTest(address, port=port), self.assertRaises(Forbidden):
+                guard.check(address, port)
+
+    def test_what_is_allowed_must_name_a_port(self):
+        for text in ("127.0.0.1", "127.0.0.1/32", "nonsense:80", "127.0.0.1:x"):
+            with self.subTest(text), self.assertRaisesRegex(ValueError, "network with a port"):
+                Guard([text])
+
+    def test_no_socket_is_made_for_what_is_refused(self):
+        info = (socket.AF_INET, socket.SOCK_STREAM, 0, "", ("10.0.0.1", 80))
+        with self.assertRaises(Forbidden):
+            Guard().socket(info)

@@ -1,0 +1,73 @@
+"""What tests of captures share."""
+
+from contextlib import ExitStack
+
+from django.contrib.auth.models import User
+from django.db import connection, connections
+from django.test import TransactionTestCase, override_settings
+
+from palinode.records.models import Capture, Comparison, Move
+from palinode.work import capturing, comparing, describing, reach, share
+from palinode.work.policy import Policy
+from tests.site import Site
+
+
+class MoveTestCase(TransactionTestCase):
+    """A move between two small sites, worked on in this process."""
+
+    def setUp(self):
+        with connection.cursor() as cursor:
+            cursor.execute("TRUNCATE procrastinate_jobs, procrastinate_workers CASCADE")
+        self.stack = ExitStack()
+        self.addCleanup(self.stack.close)
+        self.user = User.objects.create_user("miller", password="tide-and-stone")
+
+    def serve(self, *pages) -> list[Site]:
+        sites = [self.stack.enter_context(Site(one)) for one in pages]
+        self.allow(*(site.allowed for site in sites))
+        return sites
+
+    def allow(self, *networks: str) -> None:
+        override = override_settings(PALINODE_ALLOW_NETWORKS=list(networks))
+        override.enable()
+        reach.guard.cache_clear()
+        self.addCleanup(reach.guard.cache_clear)
+        self.addCleanup(override.disable)
+
+    def move(self, old: Site, new: Site, lines: list[str] | None = None) -> Move:
+        return describing.describe(
+            "Mill",
+            describing.typed_side("http://old.example/", f"127.0.0.1:{old.port}"),
+            describing.typed_side("http://new.example/", f"127.0.0.1:{new.port}"),
+            lines or [],
+            self.user,
+        )
+
+    def capture(self, move: Move, which: str, **options) -> Capture:
+        capture = capturing.begin(Move.objects.get(pk=move.pk), which, Policy(**options))
+        share.work_on(capture.pk)
+        connections.close_all()
+        capture.refresh_from_db()
+        return capture
+
+    def baseline(self, move: Move, **options) -> Capture:
+        capture = self.capture(move, "source", **options)
+        Move.objects.filter(pk=move.pk).update(baseline=capture)
+        return capture
+
+    def compare(self, move: Move, right: Capture) -> Comparison:
+        move = Move.objects.get(pk=move.pk)
+        comparison = comparing.order(move, move.baseline, right)
+        comparing.make(comparison)
+        comparison.refresh_from_db()
+        return comparison
+
+    def inventory(self, capture: Capture) -> dict[str, tuple]:
+        """Return path to status, reason and whether it is a page."""
+        with connection.cursor() as cursor:
+            cursor.execute(
+                "SELECT d.text, a.status, a.reason, a.is_page FROM records_answer a JOIN records_address d "
+                "ON d.ident = a.ident AND d.move_id = %s WHERE capture_id = %s",
+                [capture.move_id, capture.pk],
+            )
+            return {text.split(".example", 1)[1]: tuple(rest) for text, *rest in cursor.fetchall()}
