@@ -58,8 +58,10 @@ def _run(labels: list[str]) -> tuple[int, int]:
     runner = Runner(verbosity=1, interactive=False)
     runner.run_tests(labels)
     result = runner.counted
-    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
-    return result.testsRun - failed - len(result.skipped), failed
+    # A test whose parts failed in several places is one test that failed.
+    wrong = [test for test, _ in result.failures + result.errors] + result.unexpectedSuccesses
+    failed = len({getattr(test, "test_case", test).id() for test in wrong})
+    return max(0, result.testsRun - failed - len(result.skipped)), failed
 
 
 if __name__ == "__main__":

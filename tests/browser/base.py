@@ -10,6 +10,7 @@ from django.db import connection
 from django.test import LiveServerTestCase
 from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
@@ -38,6 +39,8 @@ def chromium() -> webdriver.Chrome:
 class BrowserTestCase(MoveTestCase, LiveServerTestCase):
     """One browser for the class; a worker for the test that asks for one."""
 
+    static_handler = staticmethod(lambda application: application)
+
     @classmethod
     def setUpClass(cls):
         super().setUpClass()
@@ -51,6 +54,8 @@ class BrowserTestCase(MoveTestCase, LiveServerTestCase):
     def setUp(self):
         super().setUp()
         self.browser.delete_all_cookies()
+        self.browser.get("about:blank")
+        self.browser.get_log("browser")
 
     def worker(self, *allowed: str) -> None:
         settings = connection.settings_dict
@@ -109,7 +114,8 @@ class BrowserTestCase(MoveTestCase, LiveServerTestCase):
         return self.browser.find_element(By.ID, found[nth].get_attribute("for"))
 
     def press(self, *keys: str) -> None:
-        self.browser.switch_to.active_element.send_keys(*keys)
+        """Press keys, wherever the focus is."""
+        ActionChains(self.browser).send_keys(*keys).perform()
 
     def focused(self) -> str:
         """Return what the focused element is called: its label, aria-label, placeholder or text."""

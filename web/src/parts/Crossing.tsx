@@ -2,7 +2,6 @@
 import { useNavigate } from "react-router";
 
 import type { Comparison, Fate } from "../api/client";
-import { count } from "../lib/format";
 
 type Band = { left: string; right: string; fate: Fate; rows: number };
 type Bar = { name: string; rows: number; y: number; height: number };
@@ -91,7 +90,7 @@ export function Crossing({ comparison, move }: { comparison: Comparison; move: n
           const [ly, lh] = take("left", left.get(band.left), band.rows);
           const [ry, rh] = take("right", right.get(band.right), band.rows);
           const stub = STUB[band.fate];
-          const said = `${count(band.rows, "page")} of ${band.left || band.right}: ${stub?.word ?? band.fate}`;
+          const said = `${band.rows.toLocaleString("en")} ${stub?.word ?? band.fate}, ${band.left || band.right}`;
           return (
             <g
               key={[band.left, band.right, band.fate].join()}

@@ -22,7 +22,6 @@ export type LedgerProps<R> = {
   left: (row: R) => ReactNode;
   mid: (row: R) => ReactNode;
   right: (row: R) => ReactNode;
-  said: (row: R) => string;
   onPage: (page: Page<R>, rowAt: (index: number) => R | undefined) => void;
   onVisible: (first: number, last: number) => void;
   empty: ReactNode;
@@ -96,7 +95,6 @@ export function Ledger<R>(props: LedgerProps<R>) {
               ) : (
                 <Link
                   to={props.link(row, item.index)}
-                  aria-label={props.said(row)}
                   aria-current={item.index === selected ? "true" : undefined}
                   data-index={item.index}
                   onFocus={() => onSelect(item.index)}

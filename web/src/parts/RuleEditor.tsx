@@ -80,7 +80,7 @@ export function RuleEditor({
             <div className="right flex items-center gap-2 py-1.5">
               <input aria-label={`Line ${index + 1}, new`} className={INPUT} spellCheck={false} value={line.right} onChange={(event) => change(index, { right: event.target.value })} />
               {now.lines.length > 1 ? (
-                <Button look="bare" onClick={() => set(now.lines.filter((_, at) => at !== index))} aria-label={`Take line ${index + 1} out`}>
+                <Button look="bare" onClick={() => set(now.lines.filter((_, at) => at !== index))} aria-label={`Take out line ${index + 1}`}>
                   Take out
                 </Button>
               ) : null}

@@ -168,7 +168,6 @@ export function Pages({ framed }: { framed: Framed }) {
         selected={selected}
         onSelect={select}
         link={link}
-        said={(row) => said(row)}
         left={(row) => <LeftPage row={row} base={comparison.left.base} />}
         mid={(row) => <Thread fate={row.fate} altered={row.fate === "moved" && row.content_change !== 0} />}
         right={(row) => <RightPage row={row} base={comparison.right.base} />}
@@ -220,11 +219,6 @@ function Chip({ name, number, on, onClick }: { name: string; number: number; on:
       {name} <b className="ml-1">{number.toLocaleString("en")}</b>
     </button>
   );
-}
-
-function said(row: Row): string {
-  const names = [FATE_WORDS[row.fate], row.left_address ?? row.right_address ?? "", row.left_title ?? "", row.detail];
-  return names.filter(Boolean).join(", ");
 }
 
 function LeftPage({ row, base }: { row: Row; base: string }) {
