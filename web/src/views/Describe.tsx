@@ -35,8 +35,9 @@ function sideOf(side: Move["source"]): SideValue {
 }
 
 function body(side: SideValue): Schemas["SideRequest"] {
-  const { has_password: _, password, ...rest } = side;
-  return password === null ? rest : { ...rest, password };
+  const { base, connect_to, connect_www, user_name, password, any_certificate, ignore_robots } = side;
+  const given = { base, connect_to, connect_www, user_name, any_certificate, ignore_robots };
+  return password === null ? given : { ...given, password };
 }
 
 export function Describe({ move, head }: { move: Move | null; head: (action: React.ReactNode) => React.ReactNode }) {

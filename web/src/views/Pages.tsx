@@ -1,5 +1,5 @@
 /** The facing ledger of pages. Its whole state is in the URL, so that a view can be sent to a colleague. */
-import { useCallback, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 
 import { api, data, type Fate, type Row } from "../api/client";
@@ -12,6 +12,7 @@ import { Retire } from "../parts/Retire";
 import { FATE_INK, FATE_WORDS, Thread } from "../parts/Thread";
 import { within } from "../lib/format";
 import { useKeys } from "../lib/keys";
+import { useLater } from "../lib/later";
 
 const FATES = Object.keys(FATE_WORDS) as Fate[];
 
@@ -57,6 +58,13 @@ export function Pages({ framed }: { framed: Framed }) {
     },
     [setSearch],
   );
+  // What is typed goes into the URL when the typing rests; a URL that changes otherwise is shown.
+  const [typed, setTyped] = useState(words);
+  const rested = useLater(typed, 200);
+  useEffect(() => change({ find: rested }, rested === words), [rested]); // eslint-disable-line react-hooks/exhaustive-deps
+  useEffect(() => {
+    if (document.activeElement !== find.current) setTyped(words);
+  }, [words]);
   const select = useCallback((index: number) => change({ row: index ? String(index) : "" }, true), [change]);
   const onVisible = useCallback((first: number, last: number) => setVisible([first, last]), []);
 
@@ -136,8 +144,8 @@ export function Pages({ framed }: { framed: Framed }) {
           aria-label="Find a path or title"
           placeholder="Find a path or title"
           className="border-line bg-leaf h-[34px] w-[200px] rounded-[3px] border px-3 placeholder:text-soft"
-          value={words}
-          onChange={(event) => change({ find: event.target.value })}
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
           onKeyDown={(event) => {
             if (event.key === "Escape" || event.key === "Enter") {
               event.currentTarget.blur();
