@@ -126,6 +126,5 @@ class PathTest(BrowserTestCase):
 
     def tab_to_standing(self):
         self.wait_for("nav[aria-label='Views of this move']")
-        self.find("body").click()
         self.tab_to("Standing")
         self.press(Keys.ENTER)

@@ -22,7 +22,10 @@ import "./styles.css";
 
 const queries = new QueryClient({
   defaultOptions: {
+    // The server may be on this very machine: being offline is no reason not to ask it.
+    mutations: { networkMode: "always" },
     queries: {
+      networkMode: "always",
       retry: (times, error) => times < 2 && !(error instanceof Refused && error.status >= 400 && error.status < 500),
     },
   },

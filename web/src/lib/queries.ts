@@ -28,6 +28,8 @@ export function useCaptures(id: number) {
     queryKey: ["captures", id],
     queryFn: () => data(api.GET("/api/moves/{id}/captures/", { params: { path: { id } } })),
     refetchInterval: (query) => (query.state.data?.some((one) => one.state === "running") ? 1_000 : 5_000),
+    // Also in a tab that nobody looks at: its title and a notification say when a capture ends.
+    refetchIntervalInBackground: true,
   });
 }
 
