@@ -120,7 +120,9 @@ class PathTest(BrowserTestCase):
         self.press(Keys.ENTER)
         self.press("t")
         self.wait_text("Retire this page")
+        self.wait_for("[role=dialog] input:focus")
         self.press("long over", Keys.ENTER)
+        self.wait_text("Retired 1", 30)
         self.tab_to_standing()
         self.wait_text("Nothing seen blocks the switch.", 30)
 
