@@ -13,6 +13,8 @@ export function useKeys(keys: Keys): void {
       if (event.ctrlKey || event.metaKey || event.altKey) return;
       const at = event.target as HTMLElement;
       if (at.closest("input, textarea, select, [role=dialog], [role=menu]")) return;
+      // Enter on a link or button is that link's or button's.
+      if (event.key === "Enter" && at.closest("a, button, summary, [role=link]")) return;
       const act = current.current[event.key] ?? current.current[event.key.toLowerCase()];
       if (!act) return;
       event.preventDefault();
