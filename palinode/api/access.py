@@ -45,3 +45,16 @@ def comparison(request: Request, pk: int) -> Comparison:
     if found is None:
         raise Http404
     return found
+
+
+def counted(request: Request, pk: int) -> Comparison:
+    """Return a comparison with its counts alone, which is all that a page of its ledger needs."""
+    found = (
+        Comparison.objects.filter(move__memberships__user=request.user, pk=pk)
+        .only("pk", "counts", "sections")
+        .order_by()
+        .first()
+    )
+    if found is None:
+        raise Http404
+    return found

@@ -67,7 +67,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
-    "palinode.project.headers.ContentPolicy",
+    "palinode.project.headers.content_policy",
 ]
 ROOT_URLCONF = "palinode.project.urls"
 ASGI_APPLICATION = "palinode.project.asgi.application"

@@ -75,7 +75,7 @@ class LedgerView(APIView):
     )
     def get(self, request: Request, pk: int) -> HttpResponse:
         """Return some rows of the choice, and the counts of every fate in its section."""
-        comparison = access.comparison(request, pk)
+        comparison = access.counted(request, pk)
         query = request.query_params
         fate = FATES.index(query["fate"]) if query.get("fate") in FATES else None
         section = query.get("section") or None
