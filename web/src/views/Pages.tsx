@@ -115,10 +115,9 @@ export function Pages({ framed }: { framed: Framed }) {
             onClick={() => change({ fate: one })}
           />
         ))}
-        <span className="ml-auto" />
         <select
           aria-label="Section"
-          className="border-line bg-leaf h-[34px] max-w-[190px] rounded-[3px] border px-2 font-semibold"
+          className="ml-auto border-line bg-leaf h-[34px] w-[124px] rounded-[3px] border px-2 font-semibold"
           value={section}
           onChange={(event) => change({ section: event.target.value })}
         >
@@ -143,7 +142,7 @@ export function Pages({ framed }: { framed: Framed }) {
           type="search"
           aria-label="Find a path or title"
           placeholder="Find a path or title"
-          className="border-line bg-leaf h-[34px] w-[200px] rounded-[3px] border px-3 placeholder:text-soft"
+          className="border-line bg-leaf h-[34px] max-w-[200px] min-w-[130px] flex-1 rounded-[3px] border px-3 placeholder:text-soft"
           value={typed}
           onChange={(event) => setTyped(event.target.value)}
           onKeyDown={(event) => {
@@ -222,7 +221,7 @@ function Chip({ name, number, on, onClick }: { name: string; number: number; on:
       type="button"
       aria-pressed={on}
       onClick={onClick}
-      className={`bg-leaf h-[34px] rounded-[3px] px-2.5 whitespace-nowrap ${on ? "border-ink border-2" : "border-line border"} ${number ? "" : "text-soft"}`}
+      className={`bg-leaf h-[34px] rounded-[3px] px-2 whitespace-nowrap ${on ? "border-ink border-2" : "border-line border"} ${number ? "" : "text-soft"}`}
     >
       {name} <b className="ml-1">{number.toLocaleString("en")}</b>
     </button>
