@@ -1,0 +1,89 @@
+"""The command line, as a script runs it: what it prints and its exit status."""
+
+import io
+import sys
+import threading
+from contextlib import redirect_stderr, redirect_stdout
+from unittest import mock
+
+from palinode.project import cli
+from palinode.records.models import Capture, Comparison, Move
+from palinode.work import comparing, share
+from tests.site import page
+from tests.work.base import MoveTestCase
+
+
+class CommandLineTest(MoveTestCase):
+    def run_cli(self, *arguments: str) -> tuple[int, str, str]:
+        out, err = io.StringIO(), io.StringIO()
+        with (
+            mock.patch.object(sys, "argv", ["palinode", *arguments]),
+            redirect_stdout(out),
+            redirect_stderr(err),
+            self.assertRaises(SystemExit) as stopped,
+        ):
+            cli.main()
+        return int(stopped.exception.code or 0), out.getvalue(), err.getvalue()
+
+    def work(self) -> None:
+        """Do what a worker would, as soon as there is something to do."""
+
+        def loop() -> None:
+            for _ in range(400):
+                for capture in Capture.objects.filter(state="running"):
+                    share.work_on(capture.pk)
+                for comparison in Comparison.objects.filter(state="waiting"):
+                    comparing.make(comparison)
+                if done.wait(0.05):
+                    return
+
+        done = threading.Event()
+        thread = threading.Thread(target=loop, daemon=True)
+        thread.start()
+        self.addCleanup(thread.join, 20)
+        self.addCleanup(done.set)
+
+    def test_from_describing_to_exporting(self):
+        old, new = self.serve({"/": page("Home", "/a"), "/a": page("A")}, {"/": page("Home", "/a")})
+        code, out, _ = self.run_cli(
+            "move", "add", "Mill", "http://old.example", "http://new.example",
+            "--connect-source", f"127.0.0.1:{old.port}", "--connect-destination", f"127.0.0.1:{new.port}", "--line", "/x -> /y",
+        )  # fmt: skip
+        self.assertEqual((code, out.split(":")[1].strip()), (0, "Mill, new name."))
+        self.assertIn("/x -> /y", Move.objects.get().rule)
+        self.work()
+        code, out, _ = self.run_cli("capture", "Mill", "source")
+        self.assertEqual((code, out.splitlines()[1]), (0, "It is the baseline."))
+        self.assertEqual(self.run_cli("capture", "Mill", "destination")[0], 0)
+        code, out, _ = self.run_cli("compare", "Mill")
+        self.assertEqual((code, out.splitlines()[0]), (1, "Not ready to switch. One cause holds one page back."))
+        code, out, _ = self.run_cli("export", "pages", "Mill", "--format", "json")
+        self.assertEqual((code, out.count('"fate"')), (1, 2))
+        code, out, _ = self.run_cli("export", "pages", "Mill")
+        self.assertTrue(out.startswith("source_url,destination_url,fate,detail,source_status,destination_status"))
+        self.assertIn("Mill", self.run_cli("move", "list")[1])
+
+    def test_what_cannot_be_done_says_why_and_exits_with_2(self):
+        for arguments, said in [
+            (("capture", "Nobody", "source"), "there is no move 'Nobody'"),
+            (("compare", "99"), "there is no move '99'"),
+            (("move", "add", "Mill", "old.example", "http://new.example"), "The scheme is missing"),
+            (("move", "add", "Mill", "http://old.example", "http://new.example", "--line", "x"), "OLD -> NEW"),
+            (
+                ("move", "add", "Mill", "http://old.example", "http://new.example", "--user", "nobody"),
+                "no such account",
+            ),
+        ]:
+            with self.subTest(arguments):
+                code, _, err = self.run_cli(*arguments)
+                self.assertEqual(code, 2)
+                self.assertIn(said, err)
+        self.assertFalse(Move.objects.exists())
+        self.run_cli("move", "add", "Mill", "http://old.example", "http://new.example")
+        for arguments, said in [
+            (("compare", "Mill"), "both sides must be captured first"),
+            (("export", "pages", "Mill"), "no comparison yet"),
+            (("capture", "Mill", "source", "--concurrency", "900"), "from 1 to 64"),
+        ]:
+            with self.subTest(arguments):
+                self.assertIn(said, self.run_cli(*arguments)[2])
