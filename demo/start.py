@@ -1,4 +1,4 @@
-"""Starts the demo's hosts, and its two moves at the first start."""
+"""Runs Palinode with the demo's hosts, and makes its two moves at the first start. bin/demo calls it."""
 
 import subprocess
 import sys
@@ -8,7 +8,7 @@ import urllib.request
 
 from demo.hosts import HOSTS
 from palinode.project.postgres import PostgresError, free_port
-from palinode.project.run import Runner
+from palinode.project.run import Runner, run
 
 FIRST_PORT = 8101
 
@@ -21,7 +21,7 @@ def _ports() -> int:
     raise PostgresError(f"No ports are free for the demo's hosts from {FIRST_PORT} on.")
 
 
-def prepare(runner: Runner) -> None:
+def prepare(runner: Runner, address: str) -> None:
     """Start the simulated hosts and let the guard through to them, and to nothing else."""
     kept = runner.data / "hosts-port"
     first = int(kept.read_text()) if kept.exists() else _ports()
@@ -62,3 +62,7 @@ def _wait(address: str) -> None:
         else:
             return
     raise PostgresError("The server does not answer; see server.log in the data folder.")
+
+
+if __name__ == "__main__":
+    run("demo", prepare, play)

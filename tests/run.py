@@ -55,6 +55,9 @@ def _run(labels: list[str]) -> tuple[int, int]:
             self.counted = super().run_suite(suite, **kwargs)
             return self.counted
 
+        def teardown_databases(self, old_config: object, **kwargs: object) -> None:
+            """Leave them: the whole cluster is thrown away."""
+
     runner = Runner(verbosity=1, interactive=False)
     runner.run_tests(labels)
     result = runner.counted

@@ -1,7 +1,4 @@
-"""Runs Palinode on one machine: PostgreSQL, server, workers, and for the demo its hosts.
-
-``python -m palinode.project.run serve|demo|exec``; the commands in bin/ call it.
-"""
+"""Runs Palinode on one machine: PostgreSQL, server, workers. bin/serve calls it; bin/demo adds its hosts."""
 
 import argparse
 import fcntl
@@ -11,7 +8,7 @@ import signal
 import subprocess
 import sys
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from types import FrameType
@@ -115,34 +112,38 @@ def _end_group(pid: int) -> None:
         pass
 
 
-def main() -> None:
-    """Run as the first argument says."""
-    parser = argparse.ArgumentParser(prog="palinode")
-    parser.add_argument("mode", choices=["serve", "demo"])
+Step = Callable[[Runner, str], None]
+"""Something that another mode does besides, with the runner and the server's address."""
+
+
+def announce(runner: Runner, address: str) -> None:
+    """Say where the server is."""
+    print(f"Palinode is at {address} (Ctrl-C stops it).", flush=True)
+
+
+def run(mode: str, before: Step | None = None, after: Step = announce) -> None:
+    """Run until asked to stop; ``before`` the database starts, and ``after`` the server has, a mode's own steps."""
+    parser = argparse.ArgumentParser(prog=f"bin/{mode}")
     parser.add_argument("--fresh", action="store_true", help="begin anew: forget all that is there")
     parser.add_argument("--port", type=int, default=int(os.environ.get("PALINODE_PORT", "8000")))
     options = parser.parse_args()
-    default = CHECKOUT / "var" / options.mode
-    data = Path(os.environ.get("PALINODE_DATA", default)).resolve()
+    data = Path(os.environ.get("PALINODE_DATA", CHECKOUT / "var" / mode)).resolve()
     with _only_one(data):
-        _main(options.mode, options.port, options.fresh, data)
-
-
-def _main(mode: str, port: int, fresh: bool, data: Path) -> None:
-    if fresh:
-        _forget(data)
-    runner = Runner(data)
-    try:
-        _run(runner, mode, port)
-    except (Stopped, KeyboardInterrupt):
-        print("\nStopping.", flush=True)
-    except PostgresError as error:
-        print(error, file=sys.stderr)
-        sys.exit(2)
-    finally:
-        for number in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
-            signal.signal(number, signal.SIG_IGN)
-        runner.stop()
+        if options.fresh:
+            _forget(data)
+        runner = Runner(data)
+        try:
+            _start(runner, options.port, before, after)
+            runner.watch()
+        except (Stopped, KeyboardInterrupt):
+            print("\nStopping.", flush=True)
+        except PostgresError as error:
+            print(error, file=sys.stderr)
+            sys.exit(2)
+        finally:
+            for number in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
+                signal.signal(number, signal.SIG_IGN)
+            runner.stop()
 
 
 @contextmanager
@@ -159,28 +160,22 @@ def _only_one(data: Path) -> Iterator[None]:
         yield
 
 
-def _run(runner: Runner, mode: str, wanted: int) -> None:
+def _start(runner: Runner, wanted: int, before: Step | None, after: Step) -> None:
     host = os.environ.get("PALINODE_HOST", "127.0.0.1")
     port = free_port(wanted) if host == "127.0.0.1" else wanted
     if port != wanted:
         print(f"Port {wanted} is taken; using {port}.", flush=True)
-    if mode == "demo":
-        from demo.start import prepare
-
-        prepare(runner)
+    address = f"http://{host}:{port}/"
+    if before:
+        before(runner, address)
     runner.database()
     runner.workers(int(os.environ.get("PALINODE_WORKERS", "1")))
     runner.server(host, port)
-    (runner.data / "address").write_text(f"http://{host}:{port}/")
-    (runner.data / "database").write_text(runner.environment["PALINODE_DATABASE"])
-    (runner.data / "database").chmod(0o600)
-    if mode == "demo":
-        from demo.start import play
-
-        play(runner, f"http://{host}:{port}/")
-    else:
-        print(f"Palinode is at http://{host}:{port}/ (Ctrl-C stops it).", flush=True)
-    runner.watch()
+    (runner.data / "address").write_text(address)
+    database = runner.data / "database"
+    database.touch(0o600)
+    database.write_text(runner.environment["PALINODE_DATABASE"])
+    after(runner, address)
 
 
 def _forget(data: Path) -> None:
@@ -196,4 +191,4 @@ def _forget(data: Path) -> None:
 
 
 if __name__ == "__main__":
-    main()
+    run("serve")

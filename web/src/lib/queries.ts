@@ -1,7 +1,7 @@
 /** What views ask the API for; each question has one key, so that an answer is asked for once. */
 import { useQuery } from "@tanstack/react-query";
 
-import { api, data, type Capture } from "../api/client";
+import { api, data, Refused, type Capture } from "../api/client";
 
 export function useSession() {
   return useQuery({ queryKey: ["session"], queryFn: () => data(api.GET("/api/session/")), staleTime: 60_000 });
@@ -18,6 +18,11 @@ export function useMove(id: number) {
   });
 }
 
+/** Whether the API refused: asking again and again would not change that. */
+function refused(query: { state: { error: Error | null } }): boolean {
+  return query.state.error instanceof Refused && query.state.error.status === 404;
+}
+
 export function isOpen(capture: Capture): boolean {
   return capture.state !== "closed";
 }
@@ -27,7 +32,8 @@ export function useCaptures(id: number) {
   return useQuery({
     queryKey: ["captures", id],
     queryFn: () => data(api.GET("/api/moves/{id}/captures/", { params: { path: { id } } })),
-    refetchInterval: (query) => (query.state.data?.some((one) => one.state === "running") ? 1_000 : 5_000),
+    refetchInterval: (query) =>
+      refused(query) ? false : query.state.data?.some((one) => one.state === "running") ? 1_000 : 5_000,
     // Also in a tab that nobody looks at: its title and a notification say when a capture ends.
     refetchIntervalInBackground: true,
   });
@@ -38,7 +44,7 @@ export function useComparison(id: number) {
   const found = useQuery({
     queryKey: ["comparisons", id],
     queryFn: () => data(api.GET("/api/moves/{id}/comparisons/", { params: { path: { id } } })),
-    refetchInterval: (query) => (query.state.data?.[0]?.state === "waiting" ? 500 : 5_000),
+    refetchInterval: (query) => (refused(query) ? false : query.state.data?.[0]?.state === "waiting" ? 500 : 5_000),
   });
   const made = found.data?.find((one) => one.state === "made") ?? null;
   return { ...found, latest: found.data?.[0] ?? null, made: found.data ? made : undefined };
