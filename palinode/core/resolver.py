@@ -2,7 +2,7 @@
 
 from palinode.core import address as addresses
 
-KEPT = 50_000
+KEPT = 20_000
 """Resolved references kept at most; menus repeat, so that most of a site's joins are saved."""
 
 

@@ -17,29 +17,37 @@ class Robots:
 
     def __init__(self, session: aiohttp.ClientSession, access: Access, agent: str) -> None:
         self._session, self._access, self._agent = session, access, agent.partition("/")[0]
-        self._rules: dict[str, Protego | None] = {}
+        self._rules: dict[str, Protego | str] = {}
 
-    async def allows(self, address: str) -> bool:
-        """Whether the rules let this client ask for an address. A host that fails shuts it out."""
+    async def refusal(self, address: str) -> str:
+        """Return why the rules shut this client out from an address, in words; empty when they do not.
+
+        A host whose rules cannot be read shuts it out (RFC 9309 section 2.3.1.4), and is said to.
+        """
         rules = await self._of(address)
-        return rules is not None and rules.can_fetch(address, self._agent)
+        if isinstance(rules, str):
+            return rules
+        return "" if rules.can_fetch(address, self._agent) else "shut out by robots rules"
 
     async def sitemaps(self, address: str) -> list[str]:
         """Return the sitemaps that the rules of the address's host name."""
         rules = await self._of(address)
-        return list(rules.sitemaps) if rules else []
+        return [] if isinstance(rules, str) else list(rules.sitemaps)
 
-    async def _of(self, address: str) -> Protego | None:
+    async def _of(self, address: str) -> Protego | str:
         parts = addresses.split(address)
         origin = f"{parts.scheme}://{parts.host}"
         if origin not in self._rules:
             self._rules[origin] = await self._ask(f"{origin}/robots.txt")
         return self._rules[origin]
 
-    async def _ask(self, address: str, hops: int = 5) -> Protego | None:
+    async def _ask(self, address: str, hops: int = 5) -> Protego | str:
+        """Return the rules, or why there are none to go by."""
         exchange = await fetch(self._session, self._access, address)
-        if exchange.status is None or exchange.status >= 500 or exchange.status == 429:
-            return None
+        if exchange.status is None:
+            return exchange.reason if exchange.reason.startswith("refused") else f"robots.txt: {exchange.reason}"
+        if exchange.status >= 500 or exchange.status == 429:
+            return f"robots.txt answers {exchange.status}, so that nothing may be asked"
         location = (exchange.headers or {}).get("location")
         if 300 <= exchange.status < 400 and location and hops:
             to = addresses.normal(location, address)

@@ -25,7 +25,7 @@ from palinode.gather.warc import record
 from palinode.records import rows
 from palinode.records.rows import AnswerRow, Batch, Found, Leased
 
-_REMEMBERED = 50_000
+_REMEMBERED = 20_000
 
 
 @dataclass(frozen=True)

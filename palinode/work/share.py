@@ -76,6 +76,7 @@ class _Share:
         self.fetched: list[tuple[Leased, Exchange]] = []
         self.readings: set[asyncio.Task[None]] = set()
         self.batch, self.batch_since = Batch(), time.monotonic()
+        self.sealing: asyncio.Task[None] | None = None
         self.fetching = 0
         self.asked = 0
         self.now = ""
@@ -109,7 +110,8 @@ class _Share:
                     self.going = False
                     for task in (beating, *fetchers):
                         task.cancel()
-                    await asyncio.gather(beating, *fetchers, return_exceptions=True)
+                    sealing = [self.sealing] if self.sealing else []
+                    await asyncio.gather(beating, *fetchers, *sealing, return_exceptions=True)
                     await asyncio.to_thread(_close_after, frontier.give_back, self.share)
                     await asyncio.to_thread(
                         _close_after, captures.add_seconds, self.capture, time.monotonic() - started
@@ -120,13 +122,13 @@ class _Share:
         while True:
             if self.failure:
                 raise RuntimeError("what was fetched could not be read") from self.failure
-            if self.going and len(self.queue) < 2 * self.concurrency and self._may_lease():
+            if self.going and len(self.queue) < _LEASE // 2 and self._may_lease():
                 leased = await asyncio.to_thread(_close_after, frontier.lease, self.share, _LEASE)
                 self.queue.extend(leased)
                 self.dry = 0.0 if leased else time.monotonic()
                 self.wake.set()
             self._hand_over(all_of_it=not self.queue and not self.fetching)
-            resting = not self.fetching and not self.readings and not self.fetched
+            resting = not self.fetching and not self.readings and not self.fetched and not self.sealing
             if resting and (not self.going or (not self.queue and self.dry)):
                 if self.batch.answers:
                     await self._seal()
@@ -136,8 +138,10 @@ class _Share:
                 if not await asyncio.to_thread(_close_after, frontier.waiting, self.capture):
                     await asyncio.to_thread(_close_after, finishing.close, self.capture)
                     return
-            elif self._due():
-                await self._seal()
+            elif self._due() and not self.sealing:
+                # In the background, so that leasing and fetching go on meanwhile.
+                self.sealing = asyncio.create_task(self._seal())
+                self.sealing.add_done_callback(self._ended)
             await self._pause()
 
     def _may_lease(self) -> bool:
@@ -173,8 +177,8 @@ class _Share:
                 self.wake.set()
 
     async def _exchange(self, leased: Leased) -> Exchange:
-        if self.honours and not await self.robots.allows(leased.text):
-            return Exchange(leased.text, time.time(), 0, reason="shut out by robots rules")
+        if self.honours and (refusal := await self.robots.refusal(leased.text)):
+            return Exchange(leased.text, time.time(), 0, reason=refusal)
         await self.limiter.wait()
         return await fetch(self.session, self.access, leased.text)
 
@@ -195,6 +199,8 @@ class _Share:
     def _ended(self, task: asyncio.Task[None]) -> None:
         """Keep the failure of a task, so that the leading loop raises it."""
         self.readings.discard(task)
+        if task is self.sealing:
+            self.sealing = None
         self.wake.set()
         if not task.cancelled() and task.exception():
             self.failure = self.failure or task.exception()

@@ -134,7 +134,7 @@ class RobotsTest(unittest.TestCase):
             reached = access(port)
             async with client.session(reached, Guard([f"127.0.0.1/32:{port}"]), 2, "Palinode/1") as session:
                 robots = Robots(session, reached, "Palinode/1")
-                return [await robots.allows(f"http://mill.example{path}") for path in paths], await robots.sitemaps(
+                return [await robots.refusal(f"http://mill.example{path}") for path in paths], await robots.sitemaps(
                     "http://mill.example/"
                 )
 
@@ -144,15 +144,18 @@ class RobotsTest(unittest.TestCase):
     def test_rules_and_sitemaps(self):
         rules = "User-agent: *\nDisallow: /cellar/\n\nUser-agent: palinode\nDisallow: /loft\n\nSitemap: http://mill.example/map.xml"
         allowed, maps = self.ask({"/robots.txt": Answer(rules)}, "/", "/cellar/x", "/loft/y")
-        self.assertEqual((allowed, maps), ([True, True, False], ["http://mill.example/map.xml"]))
+        self.assertEqual((allowed, maps), (["", "", "shut out by robots rules"], ["http://mill.example/map.xml"]))
 
     def test_missing_allows_all_and_failing_shuts_out_all(self):
-        self.assertEqual(self.ask({}, "/a")[0], [True])
-        self.assertEqual(self.ask({"/robots.txt": Answer("", 500)}, "/a")[0], [False])
+        self.assertEqual(self.ask({}, "/a")[0], [""])
+        self.assertEqual(
+            self.ask({"/robots.txt": Answer("", 500)}, "/a")[0],
+            ["robots.txt answers 500, so that nothing may be asked"],
+        )
 
     def test_a_redirect_is_followed(self):
         pages = {"/robots.txt": Answer("", 301, {"Location": "/r.txt"}), "/r.txt": Answer("User-agent: *\nDisallow: /")}
-        self.assertEqual(self.ask(pages, "/a")[0], [False])
+        self.assertEqual(self.ask(pages, "/a")[0], ["shut out by robots rules"])
 
 
 class WhoTest(unittest.TestCase):
