@@ -132,11 +132,6 @@ class Rule:
                 expected.append(found + text[end:])
         return expected
 
-    @property
-    def hosts(self) -> frozenset[str]:
-        """The source hosts that the rule governs, without ``www.``."""
-        return frozenset(line.host for line in self.lines)
-
     def _apply(self, line: Line, parts: Parts, rest: str) -> Expected:
         notes = []
         if line.only:
