@@ -1,92 +1,154 @@
 """One side of a comparison, as columns."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
-
-@dataclass(frozen=True)
-class PageFacts:
-    """What pairs are told alike by: m pages, as columns in any order; references of compared fields alone.
-
-    Arrays have shape (m,) but for ``offsets`` (m + 1,) and the two arrays of all references together,
-    ``targets`` and ``places``, which ``offsets`` cuts into pages.
-    """
-
-    ident: np.ndarray
-    title: list[str]
-    noindex: np.ndarray
-    whole: np.ndarray
-    """int64: one digest over the fingerprints of all fields."""
-    offsets: np.ndarray
-    targets: np.ndarray
-    places: np.ndarray
-
-    def rows(self, idents: np.ndarray) -> np.ndarray:
-        """Return the row of each identity, -1 where there is none; shape as ``idents``."""
-        return find_any(self.ident, idents)
-
-
-@dataclass(frozen=True)
-class PageDetails:
-    """What is told of pages that differ: k pages, in any order; arrays of shape (k,), ``prints`` (k, 14)."""
-
-    ident: np.ndarray
-    words: np.ndarray
-    images: np.ndarray
-    links: np.ndarray
-    forms: np.ndarray
-    prints: np.ndarray
-
-    def rows(self, idents: np.ndarray) -> np.ndarray:
-        """Return the row of each identity, -1 where there is none; shape as ``idents``."""
-        return find_any(self.ident, idents)
+from palinode.core import edges
 
 
 @dataclass(frozen=True)
 class SideColumns:
-    """The answers of one capture: n rows, sorted by ``ident``."""
+    """The answers of one capture, with what pages are told alike by: n rows, in any order.
+
+    Arrays have shape (n,); the last three are of pages, and 0 for other rows.
+    """
 
     home: str
     """The side's base address."""
+    limits: tuple[str, ...]
+    """Which limits bit in this capture, or why it ended early, in words."""
+    reason: dict[int, str]
+    """Row to reason, for rows without an answer."""
     ident: np.ndarray
-    text: list[str]
     status: np.ndarray
     """int16; -1 where nothing was fetched."""
     is_page: np.ndarray
     target: np.ndarray
     """int64: where a redirect leads; 0 for none."""
-    reason: dict[int, str]
-    """Row to reason, for rows without an answer."""
-    facts: PageFacts
-    limits: tuple[str, ...] = ()
-    """Which limits bit in this capture, or why it ended early, in words."""
-    elsewhere: np.ndarray = field(default_factory=lambda: np.zeros(0, np.int64))
-    """int64, ascending: what its pages refer to in compared fields besides the capture's own addresses."""
-    elsewhere_text: list[str] = field(default_factory=list)
-    """Their texts, in the same order."""
+    noindex: np.ndarray
+    whole: np.ndarray
+    """int64: one digest over the fingerprints of all fields."""
+    edge_sum: np.ndarray
+    """int64: the sum over the addresses in compared fields (edges.py)."""
+
+    @cached_property
+    def _ordered(self) -> tuple[np.ndarray, np.ndarray]:
+        order = np.argsort(self.ident)
+        return order, self.ident[order]
 
     def find(self, idents: np.ndarray) -> np.ndarray:
         """Return the row of each identity, -1 where there is none; shape as ``idents``."""
-        return find(self.ident, idents)
+        order, ordered = self._ordered
+        at = find(ordered, idents)
+        return np.where(at >= 0, np.append(order, -1)[at], -1)
 
 
-def distinct(values: np.ndarray) -> np.ndarray:
-    """Return the distinct values, ascending."""
-    ordered = np.sort(values)
-    return ordered[np.concatenate([[True], ordered[1:] != ordered[:-1]])] if len(ordered) else ordered
+@dataclass(frozen=True)
+class LeftColumns(SideColumns):
+    """A left side, with the texts that the address rule is applied to; of a right one few are wanted.
+
+    ``targets`` and ``places`` are the references of compared fields of all rows, cut by ``offsets`` (n + 1,).
+    """
+
+    text: list[str]
+    """The address of each row."""
+    title: list[str]
+    targets: np.ndarray
+    places: np.ndarray
+    offsets: np.ndarray
+    refers_to: np.ndarray
+    """For each of ``targets`` its row here; n and more is a place in ``elsewhere``, less n."""
+    elsewhere: list[str]
+    """What its pages refer to besides the capture's own addresses."""
+
+
+@dataclass(frozen=True)
+class PageDetails:
+    """What is told of single pages: k of them; arrays of shape (k,), ``prints`` (k, 14)."""
+
+    ident: np.ndarray
+    text: list[str]
+    """Their addresses."""
+    title: list[str]
+    words: np.ndarray
+    images: np.ndarray
+    links: np.ndarray
+    forms: np.ndarray
+    prints: np.ndarray
+    targets: np.ndarray
+    places: np.ndarray
+    offsets: np.ndarray
+
+    def of(self, idents: np.ndarray) -> "PageDetails":
+        """Return the details of these pages, in their order.
+
+        Raises KeyError if one is not among them.
+        """
+        order = np.argsort(self.ident)
+        at = find(self.ident[order], idents)
+        if (at < 0).any():
+            raise KeyError("the details of a page are missing")
+        rows = order[at]
+        targets, places, offsets = edges.slices(self.targets, self.places, self.offsets, rows)
+        return PageDetails(
+            ident=idents,
+            text=[self.text[row] for row in rows.tolist()],
+            title=[self.title[row] for row in rows.tolist()],
+            words=self.words[rows],
+            images=self.images[rows],
+            links=self.links[rows],
+            forms=self.forms[rows],
+            prints=self.prints[rows],
+            targets=targets,
+            places=places,
+            offsets=offsets,
+        )
+
+
+def pages_first(ident: np.ndarray, pages: np.ndarray) -> np.ndarray:
+    """Return an order of rows that begins with ``pages`` (identities, a part of ``ident``) as they stand."""
+    order = np.argsort(ident)
+    first = order[find(ident[order], pages)]
+    rest = np.ones(len(ident), bool)
+    rest[first] = False
+    return np.concatenate([first, np.flatnonzero(rest)])
+
+
+def referred(ident: np.ndarray, targets: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Return ``refers_to`` for the identities of a side's rows and its targets, and the identities elsewhere."""
+    order = np.argsort(ident)
+    at = find(ident[order], targets)
+    rows: np.ndarray = np.append(order, -1)[at]
+    outside = np.flatnonzero(at < 0)
+    elsewhere, place = np.unique(targets[outside], return_inverse=True)
+    rows[outside] = len(ident) + place
+    return rows, elsewhere
 
 
 def find(ordered: np.ndarray, wanted: np.ndarray) -> np.ndarray:
-    """Return for each value wanted its place in an ascending array, -1 where it is not."""
+    """Return for each value wanted its place in an ascending array, -1 where it is not.
+
+    The values are identities, spread evenly over 64 bits, so for many of them a table over their first
+    bits takes the place of bisecting: it leads to the value, or to one close before it.
+    """
     if not len(ordered):
         return np.full(len(wanted), -1)
-    at = np.minimum(np.searchsorted(ordered, wanted), len(ordered) - 1)
+    if len(wanted) < len(ordered) // 8:
+        at = np.minimum(np.searchsorted(ordered, wanted), len(ordered) - 1)
+        return np.where(ordered[at] == wanted, at, -1)
+    shift = np.uint64(64 - (len(ordered).bit_length() + 3))
+    sign = np.uint64(1 << 63)
+    table = np.bincount(((ordered.view(np.uint64) ^ sign) >> shift).view(np.int64), minlength=1 << int(64 - shift))
+    starts = np.cumsum(table, dtype=np.int32) - table.astype(np.int32)
+    at = starts[(wanted.view(np.uint64) ^ sign) >> shift].astype(np.int64)
+    np.minimum(at, len(ordered) - 1, out=at)
+    behind = np.flatnonzero(ordered[at] < wanted)
+    at[behind] = np.minimum(np.searchsorted(ordered, wanted[behind]), len(ordered) - 1)
     return np.where(ordered[at] == wanted, at, -1)
 
 
-def find_any(values: np.ndarray, wanted: np.ndarray) -> np.ndarray:
-    """Return for each value wanted its place in an array of any order, -1 where it is not."""
-    order = np.argsort(values)
-    at = find(values[order], wanted)
-    return np.where(at >= 0, np.append(order, -1)[at], -1)
+def offsets(sizes: np.ndarray) -> np.ndarray:
+    """Return int64 of shape (n + 1,): where each of n slices of these sizes starts, and where the last ends."""
+    return np.concatenate([np.zeros(1, np.int64), np.cumsum(sizes, dtype=np.int64)])

@@ -7,7 +7,7 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core import content, fates, hops, ledger, wording
-from palinode.core.columns import PageDetails, SideColumns
+from palinode.core.columns import LeftColumns, PageDetails, SideColumns
 from palinode.core.fates import AddressChange, Asked, Fate, FoundBy, Redirect
 from palinode.core.ledger import Ledger
 from palinode.core.page import CLOSED, PASSING
@@ -29,7 +29,8 @@ class _Pairs:
     partner: np.ndarray
     asked: np.ndarray
     found_by: np.ndarray
-    change: np.ndarray
+    planned: np.ndarray
+    """bool: the rule changes the path or the query."""
     redirect: np.ndarray
     hops: np.ndarray
     at: np.ndarray
@@ -43,34 +44,40 @@ class Paired:
     ``texts``, ``paths``, ``expected`` and the arrays have length n; ``new`` are rows of the right side.
     """
 
-    left: SideColumns
+    left: LeftColumns
     right: SideColumns
     rows: np.ndarray
     texts: list[str]
     paths: list[str]
     expected: list[str]
     pairs: _Pairs
-    facts_left: np.ndarray
-    facts_right: np.ndarray
     mapped: np.ndarray
+    """What the rule makes of each of ``left.targets``, as identities."""
     unlike: np.ndarray
     """bool: a compared field differs."""
     new: np.ndarray
 
     @property
-    def unlike_left(self) -> np.ndarray:
-        """The left pages whose details are wanted, as identities."""
+    def elsewhere(self) -> np.ndarray:
+        """bool of shape (n,): a partner was found, but not where the rule expects it."""
+        rows: np.ndarray = (self.pairs.partner >= 0) & (self.pairs.found_by != FoundBy.RULE)
+        return rows
+
+    @property
+    def told_left(self) -> np.ndarray:
+        """Identities of the left pages whose details are wanted: those unlike their partners."""
         idents: np.ndarray = self.left.ident[self.rows[self.unlike]]
         return idents
 
     @property
-    def unlike_right(self) -> np.ndarray:
-        """The right pages whose details are wanted, as identities."""
-        idents: np.ndarray = self.right.ident[self.pairs.partner[self.unlike]]
+    def told_right(self) -> np.ndarray:
+        """Identities of the right pages whose details are wanted: unlike their partners, found elsewhere, or new."""
+        rows = np.concatenate([self.pairs.partner[self.unlike | self.elsewhere], self.new])
+        idents: np.ndarray = self.right.ident[np.unique(rows)]
         return idents
 
 
-def pair(left: SideColumns, right: SideColumns, rule: Rule) -> Paired:
+def pair(left: LeftColumns, right: SideColumns, rule: Rule) -> Paired:
     """Find the partner of each left page; the rule says which left address is expected where."""
     rows = np.flatnonzero(left.is_page)
     texts = [left.text[row] for row in rows.tolist()]
@@ -78,38 +85,31 @@ def pair(left: SideColumns, right: SideColumns, rule: Rule) -> Paired:
     expected_ident = addresses.idents(expected)
     paths = [text[text.find("/", 8) :] for text in texts]
     pairs = _pair(right, paths, expected, expected_ident)
-    facts_left = left.facts.rows(left.ident[rows])
-    right_ident = np.append(right.ident, 0)[pairs.partner]
-    facts_right = np.where(pairs.partner >= 0, right.facts.rows(right_ident), -1)
-    mapped = _mapped(left, rule, left.ident[rows], expected_ident)
-    unlike = content.unlike(left.facts, right.facts, facts_left, facts_right, mapped)
-    new = _new(right, pairs.partner)
-    return Paired(left, right, rows, texts, paths, expected, pairs, facts_left, facts_right, mapped, unlike, new)
+    mapped = _mapped(left, rule, rows, expected_ident)
+    unlike = content.unlike(left, right, rows, pairs.partner, mapped)
+    return Paired(left, right, rows, texts, paths, expected, pairs, mapped, unlike, _new(right, pairs.partner))
 
 
 def judge(paired: Paired, left: PageDetails, right: PageDetails, retired: Retired) -> Ledger:
     """Tell what differs, derive the fates, and arrange the ledger.
 
-    ``left`` and ``right`` hold at least the details of the pages that ``paired`` names as unlike.
+    ``left`` and ``right`` hold the details of the pages that ``paired`` names: ``told_left``, ``told_right``.
     """
-    at = np.flatnonzero(paired.unlike)
-    left_rows, right_rows = left.rows(paired.unlike_left), right.rows(paired.unlike_right)
-    changed = np.zeros(len(paired.rows), np.int32)
-    changed[at] = content.changes(
-        paired.left.facts,
-        paired.right.facts,
-        paired.facts_left[at],
-        paired.facts_right[at],
-        paired.mapped,
-        left.prints[left_rows],
-        right.prints[right_rows],
-    )
     pairs = paired.pairs
+    at = np.flatnonzero(paired.unlike)
+    left_told, right_told = left.of(paired.told_left), right.of(paired.right.ident[pairs.partner[at]])
+    changed = np.zeros(len(paired.rows), np.int32)
+    changed[at] = content.changes(paired.left, paired.rows[at], paired.mapped, left_told, right_told)
+    differences = {}
+    for i, n in zip(at.tolist(), range(len(at)), strict=True):
+        one = _figures(left_told, n, paired.left.noindex[paired.rows[i]])
+        other = _figures(right_told, n, paired.right.noindex[pairs.partner[i]])
+        differences[i] = wording.differences(int(changed[i]), one, other)
+    change, right_texts = _addresses(paired, right)
     is_retired = _is_retired(paired.left.ident[paired.rows], paired.texts, retired)
-    fate = fates.judge(is_retired, pairs.partner, pairs.asked, pairs.change, changed)
-    differences = dict(zip(at.tolist(), zip(left_rows.tolist(), right_rows.tolist(), strict=True), strict=True))
-    details = _details(paired, changed, fate, left, right, differences)
-    return _rows(paired, changed, fate, details)
+    fate = fates.judge(is_retired, pairs.partner, pairs.asked, change, changed)
+    details = _details(paired, change, fate, differences)
+    return _rows(paired, change, changed, fate, details, right_texts, right)
 
 
 def _is_retired(ident: np.ndarray, texts: list[str], retired: Retired) -> np.ndarray:
@@ -119,18 +119,34 @@ def _is_retired(ident: np.ndarray, texts: list[str], retired: Retired) -> np.nda
     return found
 
 
-def _mapped(left: SideColumns, rule: Rule, pages: np.ndarray, expected: np.ndarray) -> np.ndarray:
+def _mapped(left: LeftColumns, rule: Rule, rows: np.ndarray, expected: np.ndarray) -> np.ndarray:
     """Return what the rule makes of each target of the left side, as identities.
 
-    For ``pages`` (ascending identities) it is known already: ``expected``, in the same order.
+    For pages, which stand in ``rows``, it is known already: ``expected``, in the same order.
     """
     others = np.flatnonzero(~left.is_page)
-    texts = [left.text[other] for other in others.tolist()] + left.elsewhere_text
-    idents = np.concatenate([pages, left.ident[others], left.elsewhere])
-    to = np.concatenate([expected, addresses.idents(rule.expect_many(texts))])
-    order = np.argsort(idents)
-    mapped: np.ndarray = to[order][np.searchsorted(idents[order], left.facts.targets)]
+    texts = [left.text[other] for other in others.tolist()] + left.elsewhere
+    to = np.empty(len(left.ident) + len(left.elsewhere), np.int64)
+    to[rows] = expected
+    to[np.concatenate([others, np.arange(len(left.ident), len(to))])] = addresses.idents(rule.expect_many(texts))
+    mapped: np.ndarray = to[left.refers_to]
     return mapped
+
+
+def _addresses(paired: Paired, right: PageDetails) -> tuple[np.ndarray, list[str]]:
+    """Return an AddressChange for each left page, and the address of its partner or the one expected.
+
+    ``right`` has the texts of the pages found elsewhere, which are few; any other partner stands at the
+    address that the rule expects.
+    """
+    pairs, texts = paired.pairs, paired.expected.copy()
+    change = np.where((pairs.found_by == FoundBy.RULE) & pairs.planned, AddressChange.PLANNED, AddressChange.NONE)
+    at = np.flatnonzero(paired.elsewhere)
+    for i, text in zip(at.tolist(), right.of(paired.right.ident[pairs.partner[at]]).text, strict=True):
+        if text[text.find("/", 8) :] != paired.paths[i] or pairs.found_by[i] == FoundBy.OLD_PATH:
+            change[i] = AddressChange.PLANNED if text == paired.expected[i] else AddressChange.UNPLANNED
+        texts[i] = text
+    return change, texts
 
 
 def _asked(side: SideColumns, row: np.ndarray, ends: hops.Ends, home: np.ndarray) -> np.ndarray:
@@ -211,14 +227,7 @@ def _pair(right: SideColumns, path: list[str], expected: list[str], expected_ide
         found_by[found] = np.where(leads[elsewhere], FoundBy.REDIRECT, FoundBy.OLD_PATH)
         redirect[found] = np.where(leads[elsewhere], kind[elsewhere], Redirect.NONE)
         hop_count[found] = old_ends.hops[elsewhere]
-
-    # A page found where the rule expects it has the path that the rule gives it; the others are few.
-    change = np.where((found_by == FoundBy.RULE) & planned, AddressChange.PLANNED, AddressChange.NONE)
-    for i in np.flatnonzero((found_by == FoundBy.REDIRECT) | (found_by == FoundBy.OLD_PATH)).tolist():
-        to = right.text[partner[i]]
-        if to[to.find("/", 8) :] != path[i] or found_by[i] == FoundBy.OLD_PATH:
-            change[i] = AddressChange.PLANNED if to == expected[i] else AddressChange.UNPLANNED
-    return _Pairs(partner, asked, found_by, change, redirect, hop_count, at)
+    return _Pairs(partner, asked, found_by, planned, redirect, hop_count, at)
 
 
 def _new(right: SideColumns, partner: np.ndarray) -> np.ndarray:
@@ -228,26 +237,23 @@ def _new(right: SideColumns, partner: np.ndarray) -> np.ndarray:
     return np.flatnonzero(right.is_page & ~taken[:-1])
 
 
-def _rows(paired: Paired, changed: np.ndarray, fate: np.ndarray, details: list[str]) -> Ledger:
-    left, right, rows, texts, pairs, new = (
-        paired.left,
-        paired.right,
-        paired.rows,
-        paired.texts,
-        paired.pairs,
-        paired.new,
-    )
-    facts_left, facts_right = paired.facts_left, paired.facts_right
+def _rows(
+    paired: Paired,
+    change: np.ndarray,
+    changed: np.ndarray,
+    fate: np.ndarray,
+    details: list[str],
+    right_texts: list[str],
+    told: PageDetails,
+) -> Ledger:
+    left, right, rows, pairs, new = paired.left, paired.right, paired.rows, paired.pairs, paired.new
     n, m = len(rows), len(new)
-    new_facts = right.facts.rows(right.ident[new])
     all_fates = np.concatenate([fate, np.full(m, Fate.NEW, np.int16)])
-    right_texts = [
-        right.text[row] if row >= 0 else text for row, text in zip(pairs.partner.tolist(), paired.expected, strict=True)
-    ] + [right.text[row] for row in new.tolist()]
-    titles = [left.facts.title[row] if row >= 0 else "" for row in facts_left.tolist()]
-    titles += [right.facts.title[row] if row >= 0 else "" for row in new_facts.tolist()]
-    details = details + [""] * m
-    order, place, section = ledger.arrange(
+    new_told = told.of(right.ident[new])
+    right_texts = right_texts + new_told.text
+    titles = [left.title[row] for row in rows.tolist()] + new_told.title
+    nothing = [""] * m
+    order, place, section, section_names = ledger.arrange(
         all_fates, paired.paths + [text[text.find("/", 8) :] for text in right_texts[n:]]
     )
 
@@ -259,70 +265,59 @@ def _rows(paired: Paired, changed: np.ndarray, fate: np.ndarray, details: list[s
         return [column[row] for row in order.tolist()]
 
     status = np.append(right.status, -1)
-    noindex_left = np.append(left.facts.noindex, False)[facts_left]
-    noindex_right = np.append(right.facts.noindex, False)
     return Ledger(
         fate=all_fates[order],
         place=place[order],
-        section=words(section),
+        section=section[order],
+        section_names=section_names,
         left=pick(left.ident[rows]),
         right=np.concatenate(
             [np.where(pairs.partner >= 0, np.append(right.ident, 0)[pairs.partner], 0), right.ident[new]]
         )[order],
-        left_address=words(texts + [""] * m),
+        left_address=words(paired.texts + nothing),
         left_title=words(titles),
         right_address=words(right_texts),
-        detail=words(details),
+        detail=words(details + nothing),
         found_by=pick(pairs.found_by),
         certainty=pick(np.where(pairs.partner >= 0, 1.0, 0.0)),
-        address_change=pick(pairs.change),
+        address_change=pick(change),
         content_change=pick(changed),
         redirect=pick(pairs.redirect),
         asked=pick(pairs.asked),
         left_status=pick(left.status[rows], -1),
         right_status=np.concatenate([status[pairs.at], right.status[new]])[order],
         shut_out=np.concatenate(
-            [(facts_right >= 0) & noindex_right[facts_right] & ~noindex_left, noindex_right[new_facts]]
+            [np.append(right.noindex, False)[pairs.partner] & ~left.noindex[rows], right.noindex[new]]
         )[order],
     )
 
 
-def _details(
-    paired: Paired,
-    changed: np.ndarray,
-    fate: np.ndarray,
-    left: PageDetails,
-    right: PageDetails,
-    differences: dict[int, tuple[int, int]],
-) -> list[str]:
+def _details(paired: Paired, change: np.ndarray, fate: np.ndarray, differences: dict[int, str]) -> list[str]:
     """Return what the ledger says about each left page, in a few words."""
     details = [""] * len(fate)
     pairs, side = paired.pairs, paired.right
     limits = "; ".join(side.limits)
     status = np.append(side.status, -1)
-    for i in np.flatnonzero((fate != Fate.KEPT) | (pairs.change != 0)).tolist():
+    for i in np.flatnonzero((fate != Fate.KEPT) | (change != 0)).tolist():
         if pairs.partner[i] < 0:
             at = int(pairs.at[i])
             asked = Asked(int(pairs.asked[i]))
             details[i] = wording.not_there(asked, int(status[at]), side.reason.get(at, ""), limits)
             continue
         said = []
-        if pairs.change[i]:
+        if change[i]:
             found_by, redirect = FoundBy(int(pairs.found_by[i])), Redirect(int(pairs.redirect[i]))
             said.append(wording.moved(found_by, redirect, int(pairs.hops[i])))
-        if changed[i]:
-            left_row, right_row = differences[i]
-            one = _figures(left, left_row, paired.left, int(paired.facts_left[i]))
-            other = _figures(right, right_row, side, int(paired.facts_right[i]))
-            said.append(wording.differences(int(changed[i]), one, other))
+        if i in differences:
+            said.append(differences[i])
         details[i] = "; ".join(said)
     return details
 
 
-def _figures(details: PageDetails, row: int, side: SideColumns, facts_row: int) -> wording.Figures:
+def _figures(details: PageDetails, row: int, noindex: np.bool_) -> wording.Figures:
     return wording.Figures(
-        title=side.facts.title[facts_row],
-        noindex=bool(side.facts.noindex[facts_row]),
+        title=details.title[row],
+        noindex=bool(noindex),
         words=int(details.words[row]),
         images=int(details.images[row]),
         links=int(details.links[row]),

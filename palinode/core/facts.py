@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 import orjson
 
-from palinode.core import encoding, markup, page
+from palinode.core import edges, encoding, markup, page
 from palinode.core.fields import Field, Place
 from palinode.core.markup import Block, Form, Reference
 from palinode.core.resolver import Resolver
@@ -96,6 +96,12 @@ class Facts:
         targets = np.array([r.ident for r in ordered], np.int64)
         places = np.array([r.place for r in ordered], np.uint8)
         return targets, places
+
+    def edge_sum(self) -> int:
+        """Return the sum over the edges in compared fields: where two pages share it, these are the same."""
+        targets, places = self.edges()
+        size = self.compared
+        return int(edges.sums(targets[:size], places[:size], np.array([0, size]))[0])
 
     @property
     def compared(self) -> int:

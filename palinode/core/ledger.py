@@ -1,6 +1,6 @@
 """The ledger of a comparison: its rows in columns, their order, and the counts of it."""
 
-from collections import Counter
+from bisect import bisect_left
 from dataclasses import dataclass
 
 import numpy as np
@@ -20,7 +20,10 @@ class Ledger:
     fate: np.ndarray
     place: np.ndarray
     """Rank of the row when all are ordered by address."""
-    section: list[str]
+    section: np.ndarray
+    """Places in ``section_names``."""
+    section_names: list[str]
+    """In order of address."""
     left: np.ndarray
     """Identity of the left page; 0 where there is none."""
     right: np.ndarray
@@ -44,14 +47,25 @@ class Ledger:
     @property
     def counts(self) -> list[tuple[str, str, int]]:
         """Rows by fate and section, in the order of the rows."""
-        found = Counter(zip(self.fate.tolist(), self.section, strict=True))
-        return [(Fate(fate).word, section, number) for (fate, section), number in found.items()]
+        starts = np.flatnonzero(np.diff(self.fate, prepend=-1) | np.diff(self.section, prepend=-1))
+        lengths = np.diff(starts, append=len(self.fate))
+        return [
+            (Fate(fate).word, self.section_names[section], length)
+            for fate, section, length in zip(
+                self.fate[starts].tolist(), self.section[starts].tolist(), lengths.tolist(), strict=True
+            )
+        ]
 
     @property
     def sections(self) -> list[tuple[str, int]]:
         """Rows by section, in order of address."""
-        found = Counter(self.section)
-        return [(section, found[section]) for section in sorted(found, key=order)]
+        found = np.bincount(self.section, minlength=len(self.section_names))
+        return list(zip(self.section_names, found.tolist(), strict=True))
+
+    def in_section(self, name: str) -> np.ndarray:
+        """Return bool of shape (n,): which rows stand in a section."""
+        rows: np.ndarray = self.section == (self.section_names.index(name) if name in self.section_names else -1)
+        return rows
 
     def count(self, fate: Fate) -> int:
         """Return how many rows have this fate."""
@@ -60,18 +74,21 @@ class Ledger:
     @property
     def crossing(self) -> list[tuple[str, str, str, int]]:
         """Left section, right section (empty for none), fate, rows: the bands of Standing."""
+        names = {name: code for code, name in enumerate([*self.section_names, ""])}
+        nowhere = names[""]
         arrives = np.isin(self.fate, [Fate.ALTERED, Fate.MOVED, Fate.KEPT, Fate.NEW])
-        to = [section if there else "" for section, there in zip(self.section, arrives.tolist(), strict=True)]
+        to = np.where(arrives, self.section, nowhere)
         for row in np.flatnonzero(arrives & (self.address_change != 0)).tolist():
-            to[row] = addresses.section(self.right_address[row])
-        start = [section if left else "" for section, left in zip(self.section, self.left.tolist(), strict=True)]
-        found = Counter(zip(start, to, self.fate.tolist(), strict=True))
-        return [(a, b, Fate(fate).word, number) for (a, b, fate), number in found.items()]
-
-
-def order(path: str) -> str:
-    """Return a key that sorts paths segment by segment, so that a section stays together."""
-    return path.replace("/", "\1").replace("?", "\2")
+            to[row] = names.setdefault(addresses.section(self.right_address[row]), len(names))
+        start = np.where(self.left != 0, self.section, nowhere)
+        words, fates = list(names), len(Fate)
+        bands, first, count = np.unique(
+            (start * len(words) + to) * fates + self.fate, return_index=True, return_counts=True
+        )
+        return [
+            (words[band // fates // len(words)], words[band // fates % len(words)], Fate(band % fates).word, number)
+            for band, number in zip(bands[first.argsort()].tolist(), count[first.argsort()].tolist(), strict=True)
+        ]
 
 
 def section(path: str) -> str:
@@ -79,11 +96,25 @@ def section(path: str) -> str:
     return "/" + path.split("/", 2)[1].split("?", 1)[0]
 
 
-def arrange(fate: np.ndarray, paths: list[str]) -> tuple[np.ndarray, np.ndarray, list[str]]:
-    """Return the rows' order worst first, each row's place by address, and each row's section."""
-    keys = [order(path) for path in paths]
+def arrange(fate: np.ndarray, paths: list[str]) -> tuple[np.ndarray, np.ndarray, np.ndarray, list[str]]:
+    """Return the rows' order worst first, each row's place by address, its section, and the sections' names.
+
+    By address means segment by segment, so that a section stays together; names are in that order.
+    """
+    if not paths:
+        nothing = np.zeros(0, np.int64)
+        return nothing, nothing, nothing, []
+    # An address holds no line end and no blank, so all are translated at once.
+    keys = "\n".join(paths).replace("/", "\1").replace("?", "\2").split("\n")
     by_address = np.array(sorted(range(len(keys)), key=keys.__getitem__), np.int64)
     place = np.empty(len(keys), np.int64)
     place[by_address] = np.arange(len(keys))
-    ranked = by_address[np.argsort(fate[by_address], kind="stable")] if len(keys) else by_address
-    return ranked, place, [section(path) for path in paths]
+    ranked = by_address[np.argsort(fate[by_address], kind="stable")]
+    starts, names = [0], []
+    while starts[-1] < len(keys):
+        names.append(section(paths[by_address[starts[-1]]]))
+        after = names[-1].replace("/", "\1") + "\3"
+        starts.append(bisect_left(by_address, after, lo=starts[-1], key=keys.__getitem__))
+    codes = np.empty(len(keys), np.int64)
+    codes[by_address] = np.repeat(np.arange(len(names)), np.diff(starts))
+    return ranked, place, codes, names

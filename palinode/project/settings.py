@@ -36,7 +36,7 @@ def _database() -> dict[str, object]:
         "NAME": url.path.strip("/") or "palinode",
         "CONN_HEALTH_CHECKS": True,
         "OPTIONS": {
-            "options": "-c jit=off -c work_mem=64MB -c max_parallel_workers_per_gather=0",
+            "options": "-c jit=off -c work_mem=64MB -c max_parallel_workers_per_gather=0 -c random_page_cost=1.1",
             "pool": {"min_size": 2, "max_size": 16, "timeout": 20},
         },
     }

@@ -72,12 +72,12 @@ def _chunks(lines: Iterable[str | bytes]) -> Iterator[bytes]:
         yield b"".join(pending)
 
 
-def columns_out(select: dict[str, str], source: str, parameters: list[object]) -> dict[str, Any]:
+def columns_out(select: dict[str, str], source: str, parameters: dict[str, object]) -> dict[str, Any]:
     """Return whole columns of a query in its order, aggregated by the server into one row.
 
     ``select`` names each column with its kind: ``i8``, ``i4``, ``i2`` or ``bool`` become NumPy arrays,
     ``text`` a list of str (which must hold no line ends), ``bytes`` the values end to end.
-    ``source`` is a subquery that is ordered and has these columns.
+    ``source`` is a subquery that has these columns, with ``%(name)s`` for each of ``parameters``.
     """
     aggregates = [_AGGREGATE[kind].format(name) for name, kind in select.items()]
     connection.ensure_connection()

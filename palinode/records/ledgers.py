@@ -58,31 +58,36 @@ def _store_parts(**columns: int | bytes) -> None:
 
 
 def _lines(comparison: int, ledger: Ledger) -> Iterator[str]:
-    """Yield the rows as COPY text, thousands at a time: columns are made text whole."""
+    """Yield the rows as COPY text, thousands at a time: columns are made text whole.
 
-    def numbers(array: Any, none: int | None = None) -> list[str]:
-        texts = list(map(str, array.tolist()))
-        return texts if none is None else ["\\N" if text == str(none) else text for text in texts]
-
-    def words(column: list[str]) -> list[str]:
-        return [text or "\\N" for text in _escaped(column)]
-
-    columns = (
-        [str(comparison)] * len(ledger.fate),
-        list(map(str, range(len(ledger.fate)))),
-        numbers(ledger.fate),
-        _escaped(ledger.section),
-        words(ledger.left_address),
-        words(ledger.left_title),
-        words(ledger.right_address),
-        _escaped(ledger.detail),
-        numbers(ledger.content_change),
-        numbers(ledger.left_status, -1),
-        numbers(ledger.right_status, -1),
-    )
+    No more at once, so that the database takes rows in while the next are made.
+    """
+    section_names = _escaped(ledger.section_names)
     for start in range(0, len(ledger.fate), _TOGETHER):
-        rows = zip(*(column[start : start + _TOGETHER] for column in columns), strict=True)
-        yield "\n".join(map("\t".join, rows)) + "\n"
+        here = slice(start, start + _TOGETHER)
+        ranks = range(start, start + len(ledger.fate[here]))
+        columns = (
+            [str(comparison)] * len(ranks),
+            map(str, ranks),
+            map(str, ledger.fate[here].tolist()),
+            [section_names[code] for code in ledger.section[here].tolist()],
+            _or_null(ledger.left_address[here]),
+            _or_null(ledger.left_title[here]),
+            _or_null(ledger.right_address[here]),
+            _escaped(ledger.detail[here]),
+            map(str, ledger.content_change[here].tolist()),
+            _statuses(ledger.left_status[here]),
+            _statuses(ledger.right_status[here]),
+        )
+        yield "\n".join(map("\t".join, zip(*columns, strict=True))) + "\n"
+
+
+def _or_null(column: list[str]) -> list[str]:
+    return [text or "\\N" for text in _escaped(column)]
+
+
+def _statuses(column: np.ndarray) -> list[str]:
+    return ["\\N" if status < 0 else str(status) for status in column.tolist()]
 
 
 def _escaped(column: list[str]) -> list[str]:

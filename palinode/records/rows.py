@@ -102,6 +102,7 @@ def facts_line(move: int, key: int, facts: Facts, rest: bytes) -> str:
             min(sum(form.main for form in facts.forms), 32_000),
             facts.compared,
             facts.whole(),
+            facts.edge_sum(),
             facts.fingerprints().astype("<i8").tobytes(),
             targets.astype("<i8").tobytes(),
             places.tobytes(),

@@ -4,90 +4,108 @@ from typing import Any
 
 import numpy as np
 
-from palinode.core.columns import PageDetails, PageFacts, SideColumns, distinct, find
+from palinode.core.columns import LeftColumns, PageDetails, SideColumns, offsets, pages_first, referred
 from palinode.core.fields import Field
 from palinode.records import copy
+from palinode.records.beside import at_once
 from palinode.records.models import Capture
 
+_ANSWER = {"ident": "i8", "status": "i2", "is_page": "bool", "target": "i8", "reason": "text"}
+_ALIKE = {"noindex": "bool", "whole": "i8", "edge_sum": "i8"}
+_EDGES = {"size": "i4", "targets": "bytes", "places": "bytes"}
+_SQL = {
+    "noindex": "coalesce(f.robots LIKE '%%noindex%%', false) AS noindex",
+    "whole": "f.whole",
+    "edge_sum": "f.edge_sum",
+    "title": "f.title",
+    "text": "d.text",
+    "words": "f.words",
+    "images": "f.images",
+    "links": "f.links",
+    "forms": "f.forms",
+    "prints": "f.prints",
+    "size": "f.compared AS size",
+    "targets": "substr(f.targets, 1, 8 * f.compared) AS targets",
+    "places": "substr(f.places, 1, f.compared) AS places",
+}
+"""What a column is in SQL, where it is not a column of the answer."""
+_FACTS = "JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts"
+_ADDRESS = "JOIN records_address d ON d.move_id = %(move)s AND d.ident = a.ident"
 
-def load(capture: Capture, base: str, texts_of_targets: bool) -> SideColumns:
-    """Load the answers and facts of a capture; with ``texts_of_targets`` also what its pages refer to."""
-    answers = copy.columns_out(
-        {"ident": "i8", "text": "text", "status": "i2", "is_page": "bool", "target": "i8", "reason": "text"},
-        "SELECT a.ident, d.text, a.status, a.is_page, a.target, a.reason FROM records_answer a "
-        "JOIN records_address d ON d.move_id = %s AND d.ident = a.ident WHERE a.capture_id = %s",
-        [capture.move_id, capture.pk],
+
+def load_left(capture: Capture, base: str) -> LeftColumns:
+    """Load the answers and facts of a capture with their texts, and those of what its pages refer to."""
+    facts, answers = at_once(
+        (_columns, capture, {"ident": "i8"} | _ALIKE | {"title": "text"} | _EDGES, _FACTS),
+        (_columns, capture, _ANSWER | {"text": "text"}, _ADDRESS),
     )
-    _order(answers)
-    facts = _facts(capture)
-    elsewhere = facts.targets[:0]
-    if texts_of_targets:
-        referred = distinct(facts.targets)
-        elsewhere = referred[find(answers["ident"], referred) < 0]
-    limits = list(capture.limits)
-    if not capture.complete and capture.why:
-        limits.append(capture.why)
-    return SideColumns(
-        home=base,
-        ident=answers["ident"],
+    order = pages_first(answers["ident"], facts["ident"])
+    more = len(order) - len(facts["ident"])
+    answers = {name: _in_order(column, order) for name, column in answers.items()}
+    alike = {name: np.append(facts[name], np.zeros(more, facts[name].dtype)) for name in _ALIKE}
+    targets = np.frombuffer(facts["targets"], "<i8")
+    refers_to, elsewhere = referred(answers["ident"], targets)
+    return LeftColumns(
+        **_side(capture, base, answers | alike),
         text=answers["text"],
-        status=answers["status"],
-        is_page=answers["is_page"],
-        target=answers["target"],
-        reason={row: text for row, text in enumerate(answers["reason"]) if text},
-        facts=facts,
-        limits=tuple(limits),
-        elsewhere=elsewhere,
-        elsewhere_text=_texts(capture, elsewhere),
+        title=facts["title"] + [""] * more,
+        targets=targets,
+        places=np.frombuffer(facts["places"], np.uint8),
+        offsets=offsets(np.append(facts["size"], np.zeros(more, np.int32))),
+        refers_to=refers_to,
+        elsewhere=_texts(capture, elsewhere),
     )
 
 
-def _order(answers: dict[str, Any]) -> None:
-    """Put columns into the order of ``ident``; cheaper here than whole rows in the database."""
-    order = np.argsort(answers["ident"])
-    rows = order.tolist()
-    for name, column in answers.items():
-        answers[name] = [column[row] for row in rows] if isinstance(column, list) else column[order]
+def load_right(capture: Capture, base: str) -> SideColumns:
+    """Load the answers and facts of a capture; what its pages are called and refer to is in :func:`details`."""
+    return SideColumns(**_side(capture, base, _columns(capture, _ANSWER | _ALIKE, f"LEFT {_FACTS}")))
 
 
 def details(capture: Capture, idents: np.ndarray) -> PageDetails:
     """Load what is told of some pages of a capture."""
-    found = copy.columns_out(
-        {"ident": "i8", "words": "i4", "images": "i4", "links": "i4", "forms": "i4", "prints": "bytes"},
-        "SELECT a.ident, f.words, f.images, f.links, f.forms, f.prints FROM records_answer a "
-        "JOIN records_facts f ON f.move_id = %s AND f.key = a.facts WHERE a.capture_id = %s AND a.ident = ANY(%s)",
-        [capture.move_id, capture.pk, idents.tolist()],
+    numbers = dict.fromkeys(("words", "images", "links", "forms"), "i4")
+    found = _columns(
+        capture,
+        {"ident": "i8", "text": "text", "title": "text"} | numbers | {"prints": "bytes"} | _EDGES,
+        f"JOIN unnest(%(idents)s::bigint[]) AS wanted ON a.ident = wanted {_FACTS} {_ADDRESS}",
+        idents,
     )
-    prints = np.frombuffer(found.pop("prints"), "<i8").reshape(-1, len(Field))
-    return PageDetails(**found, prints=prints)
+    return PageDetails(
+        ident=found["ident"],
+        text=found["text"],
+        title=found["title"],
+        **{name: found[name] for name in numbers},
+        prints=np.frombuffer(found["prints"], "<i8").reshape(-1, len(Field)),
+        targets=np.frombuffer(found["targets"], "<i8"),
+        places=np.frombuffer(found["places"], np.uint8),
+        offsets=offsets(found["size"]),
+    )
 
 
-def _facts(capture: Capture) -> PageFacts:
-    found = copy.columns_out(
-        {
-            "ident": "i8",
-            "title": "text",
-            "noindex": "bool",
-            "whole": "i8",
-            "size": "i4",
-            "targets": "bytes",
-            "places": "bytes",
-        },
-        "SELECT a.ident, f.title, f.robots LIKE '%%noindex%%' AS noindex, f.whole, f.compared AS size, "
-        "substr(f.targets, 1, 8 * f.compared) AS targets, substr(f.places, 1, f.compared) AS places "
-        "FROM records_answer a JOIN records_facts f ON f.move_id = %s AND f.key = a.facts "
-        "WHERE a.capture_id = %s AND a.is_page",
-        [capture.move_id, capture.pk],
+def _columns(capture: Capture, select: dict[str, str], join: str, idents: np.ndarray | None = None) -> dict[str, Any]:
+    """Return columns of a capture's answers and of what is joined to them."""
+    wanted = ", ".join(_SQL.get(name, f"a.{name}") for name in select)
+    return copy.columns_out(
+        select,
+        f"SELECT {wanted} FROM records_answer a {join} WHERE a.capture_id = %(capture)s",
+        {"move": capture.move_id, "capture": capture.pk, "idents": [] if idents is None else idents.tolist()},
     )
-    size = found.pop("size")
-    return PageFacts(
-        **{
-            **found,
-            "offsets": np.concatenate([np.zeros(1, np.int64), np.cumsum(size, dtype=np.int64)]),
-            "targets": np.frombuffer(found["targets"], "<i8"),
-            "places": np.frombuffer(found["places"], np.uint8),
-        }
-    )
+
+
+def _in_order(column: Any, order: np.ndarray) -> Any:
+    return [column[row] for row in order.tolist()] if isinstance(column, list) else column[order]
+
+
+def _side(capture: Capture, base: str, found: dict[str, Any]) -> dict[str, Any]:
+    limits = list(capture.limits)
+    if not capture.complete and capture.why:
+        limits.append(capture.why)
+    return {name: found[name] for name in _ANSWER | _ALIKE} | {
+        "home": base,
+        "reason": {row: text for row, text in enumerate(found["reason"]) if text},
+        "limits": tuple(limits),
+    }
 
 
 def _texts(capture: Capture, idents: np.ndarray) -> list[str]:
@@ -97,8 +115,8 @@ def _texts(capture: Capture, idents: np.ndarray) -> list[str]:
     """
     found = copy.columns_out(
         {"ident": "i8", "text": "text"},
-        "SELECT ident, text FROM records_address WHERE move_id = %s AND ident = ANY(%s) ORDER BY ident",
-        [capture.move_id, idents.tolist()],
+        "SELECT ident, text FROM records_address WHERE move_id = %(move)s AND ident = ANY(%(idents)s) ORDER BY ident",
+        {"move": capture.move_id, "idents": idents.tolist()},
     )
     if len(found["text"]) != len(idents):
         raise ValueError("The text of an address is missing. Read the capture again.")

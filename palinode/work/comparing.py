@@ -1,14 +1,12 @@
 """Makes a comparison: facts of two captures, through core, to a ledger."""
 
-from concurrent.futures import ThreadPoolExecutor
-
-from django.db import connections, transaction
+from django.db import transaction
 from procrastinate.contrib.django import app
 
 from palinode.core import compare, standing
 from palinode.core import rule as rules
-from palinode.core.columns import SideColumns
 from palinode.records import decisions, ledgers, sides
+from palinode.records.beside import at_once
 from palinode.records.models import Capture, Comparison, Move
 
 COMPARE = "compare"
@@ -30,15 +28,17 @@ def make(comparison: Comparison) -> None:
     move = comparison.move
     try:
         rule = rules.read(comparison.rule)
-        with ThreadPoolExecutor(1) as beside:
-            loading = beside.submit(_load_beside, comparison.right, move.side(comparison.right.which).base)
-            left = sides.load(comparison.left, move.side(comparison.left.which).base, texts_of_targets=True)
-            right = loading.result()
+        left, right = at_once(
+            (sides.load_left, comparison.left, move.side(comparison.left.which).base),
+            (sides.load_right, comparison.right, move.side(comparison.right.which).base),
+        )
         paired = compare.pair(left, right, rule)
         ledger = compare.judge(
             paired,
-            sides.details(comparison.left, paired.unlike_left),
-            sides.details(comparison.right, paired.unlike_right),
+            *at_once(
+                (sides.details, comparison.left, paired.told_left),
+                (sides.details, comparison.right, paired.told_right),
+            ),
             decisions.retired(move),
         )
         verdict = standing.judge(ledger, _cut_short(left.limits, right.limits))
@@ -48,14 +48,6 @@ def make(comparison: Comparison) -> None:
             state=Comparison.State.FAILED, why=f"{type(error).__name__}: {error}"[:500]
         )
         raise
-
-
-def _load_beside(capture: Capture, base: str) -> SideColumns:
-    """Load a side in a thread of its own, whose connection is given back."""
-    try:
-        return sides.load(capture, base, texts_of_targets=False)
-    finally:
-        connections.close_all()
 
 
 def _cut_short(left: tuple[str, ...], right: tuple[str, ...]) -> tuple[str, ...]:

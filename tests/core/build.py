@@ -4,7 +4,7 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core import compare, facts, page, rule
-from palinode.core.columns import PageDetails, PageFacts, SideColumns
+from palinode.core.columns import LeftColumns, PageDetails, offsets, referred
 from palinode.core.compare import Retired
 from palinode.core.fields import Field, Place
 from palinode.core.ledger import Ledger
@@ -16,9 +16,9 @@ Given = tuple[int | str, str]
 """Status with body, a status with where it redirects to, or the reason why nothing was fetched."""
 
 
-def side(host: str, answers: dict[str, Given], limits: tuple[str, ...] = ()) -> tuple[SideColumns, PageDetails]:
+def side(host: str, answers: dict[str, Given], limits: tuple[str, ...] = ()) -> tuple[LeftColumns, PageDetails]:
     """Return the columns and details of a side from its paths."""
-    rows = sorted((addresses.ident(host + path), path, given) for path, given in answers.items())
+    rows = [(addresses.ident(host + path), path, given) for path, given in answers.items()]
     idents = np.array([row[0] for row in rows], np.int64)
     status = np.array([given[0] if isinstance(given[0], int) else -1 for _, _, given in rows], np.int16)
     is_page = np.array([page.is_page(int(code), "text/html") for code in status], bool)
@@ -27,47 +27,51 @@ def side(host: str, answers: dict[str, Given], limits: tuple[str, ...] = ()) -> 
          for (_, path, given), code in zip(rows, status, strict=True)],
         np.int64,
     )  # fmt: skip
-    read = [
-        facts.read(host + path, HTML, given[1].encode())
-        for (_, path, given), yes in zip(rows, is_page, strict=True)
-        if yes
-    ]
-    compared = [[r for r in one.references if r.place < len(Field)] for one in read]
-    columns = PageFacts(
-        ident=idents[is_page],
-        title=[one.title for one in read],
-        noindex=np.array(["noindex" in one.robots for one in read], bool),
-        whole=np.array([one.whole() for one in read], np.int64),
-        offsets=np.concatenate([[0], np.cumsum([len(one) for one in compared])]).astype(np.int64),
-        targets=np.array([r.ident for one in compared for r in one], np.int64),
-        places=np.array([r.place for one in compared for r in one], np.uint8),
-    )
+    read = {
+        row: facts.read(host + path, HTML, given[1].encode())
+        for row, (_, path, given) in enumerate(rows)
+        if is_page[row]
+    }
+    nothing = (np.zeros(0, np.int64), np.zeros(0, np.uint8))
+    edges = [read[row].edges() if row in read else nothing for row in range(len(rows))]
+    sizes = np.array([read[row].compared if row in read else 0 for row in range(len(rows))], np.int64)
+    targets = np.concatenate([nothing[0], *(one[:size] for (one, _), size in zip(edges, sizes, strict=True))])
+    places = np.concatenate([nothing[1], *(one[:size] for (_, one), size in zip(edges, sizes, strict=True))])
+    texts = {r.ident: r.address for one in read.values() for r in one.references}
+    refers_to, elsewhere = referred(idents, targets)
     details = PageDetails(
         ident=idents[is_page],
-        words=np.array([one.words for one in read]),
-        images=np.array([one.count(Place.IMAGE) for one in read]),
-        links=np.array([one.count(Place.LINK) for one in read]),
-        forms=np.array([sum(form.main for form in one.forms) for one in read]),
-        prints=np.array([one.fingerprints() for one in read]).reshape(-1, len(Field)),
+        text=[host + rows[row][1] for row in read],
+        title=[one.title for one in read.values()],
+        words=np.array([one.words for one in read.values()]),
+        images=np.array([one.count(Place.IMAGE) for one in read.values()]),
+        links=np.array([one.count(Place.LINK) for one in read.values()]),
+        forms=np.array([sum(form.main for form in one.forms) for one in read.values()]),
+        prints=np.array([one.fingerprints() for one in read.values()], np.int64).reshape(-1, len(Field)),
+        targets=targets,
+        places=places,
+        offsets=offsets(sizes[is_page]),
     )
-    texts = {r.ident: r.address for one in compared for r in one}
-    elsewhere = np.array(sorted(set(texts) - set(idents.tolist())), np.int64)
-    return (
-        SideColumns(
-            home=f"{host}/",
-            ident=idents,
-            text=[host + path for _, path, _ in rows],
-            status=status,
-            is_page=is_page,
-            target=target,
-            reason={i: str(given[0]) for i, (_, _, given) in enumerate(rows) if isinstance(given[0], str)},
-            facts=columns,
-            limits=limits,
-            elsewhere=elsewhere,
-            elsewhere_text=[texts[ident] for ident in elsewhere.tolist()],
-        ),
-        details,
+    columns = LeftColumns(
+        home=f"{host}/",
+        limits=limits,
+        reason={i: str(given[0]) for i, (_, _, given) in enumerate(rows) if isinstance(given[0], str)},
+        ident=idents,
+        status=status,
+        is_page=is_page,
+        target=target,
+        noindex=np.array([row in read and "noindex" in read[row].robots for row in range(len(rows))], bool),
+        whole=np.array([read[row].whole() if row in read else 0 for row in range(len(rows))], np.int64),
+        edge_sum=np.array([read[row].edge_sum() if row in read else 0 for row in range(len(rows))], np.int64),
+        text=[host + path for _, path, _ in rows],
+        title=[read[row].title if row in read else "" for row in range(len(rows))],
+        targets=targets,
+        places=places,
+        offsets=offsets(sizes),
+        refers_to=refers_to,
+        elsewhere=[texts[ident] for ident in elsewhere.tolist()],
     )
+    return columns, details
 
 
 def ledger(

@@ -15,7 +15,7 @@ _FEWEST = 3
 
 def inner_pages_not_found(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
     """Yield one cause when nearly every inner page that was judged is not found, and the home page is there."""
-    home = np.array([section == "/" for section in ledger.section], bool)
+    home = ledger.in_section("/")
     judged = (ledger.left != 0) & ~np.isin(ledger.fate, [Fate.RETIRED, Fate.UNKNOWN])
     inner = judged & ~home
     lost = inner & free & (ledger.fate == Fate.LOST) & (ledger.asked == Asked.NOT_FOUND)

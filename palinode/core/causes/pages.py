@@ -13,9 +13,8 @@ _CAPTURE_AGAIN = "Then capture the destination again."
 
 
 def _by_section(ledger: Ledger, rows: np.ndarray) -> Iterator[tuple[str, np.ndarray]]:
-    sections = np.array(ledger.section, object)
-    for section in dict.fromkeys(sections[rows]):
-        yield str(section), rows & (sections == section)
+    for code in dict.fromkeys(ledger.section[rows].tolist()):
+        yield ledger.section_names[code], rows & (ledger.section == code)
 
 
 def pages_lost(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:

@@ -14,11 +14,10 @@ _FEWEST = 3
 
 def sections_lost(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
     """Yield a cause for each section of which most pages are lost."""
-    sections = np.array(ledger.section, object)
     judged = (ledger.left != 0) & ~np.isin(ledger.fate, [Fate.RETIRED, Fate.UNKNOWN])
     lost = free & (ledger.fate == Fate.LOST)
-    for section in dict.fromkeys(sections[lost]):
-        here = sections == section
+    for code in dict.fromkeys(ledger.section[lost].tolist()):
+        section, here = ledger.section_names[code], ledger.section == code
         rows, all_rows = lost & here, judged & here
         if rows.sum() < max(_FEWEST, _SHARE * all_rows.sum()):
             continue
@@ -31,5 +30,5 @@ def sections_lost(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
             "See whether this part was copied at all: its posts or its folder, and for a section that "
             "an extension serves, that extension and its address settings. Then capture again.",
             rows,
-            {"fate": "lost", "section": str(section)},
+            {"fate": "lost", "section": section},
         )

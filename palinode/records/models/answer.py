@@ -86,6 +86,8 @@ class Facts(models.Model):
     """How many of the targets stand in compared fields."""
     whole = models.BigIntegerField()
     """One digest over the prints."""
+    edge_sum = models.BigIntegerField()
+    """The sum over the targets in compared fields (core/edges.py)."""
     prints = models.BinaryField()
     """int64, little-endian, one for each of core/fields.py."""
     targets = models.BinaryField()

@@ -1,0 +1,31 @@
+"""Edges: who refers to what, as arrays; and sums over them that do not depend on their order."""
+
+import numpy as np
+
+_MIX = np.uint64(0x9E3779B97F4A7C15)
+
+
+def sums(targets: np.ndarray, places: np.ndarray, offsets: np.ndarray, only: int | None = None) -> np.ndarray:
+    """Return int64 of shape (m,): for each page a sum over its targets, each with its place.
+
+    ``targets`` (int64) and ``places`` (uint8) are those of all m pages end to end, cut by ``offsets``
+    (m + 1,). Pages that refer to the same addresses from the same places share it, in whatever order;
+    with ``only``, what stands in other places is left out.
+    """
+    values = (targets.view(np.uint64) + places.astype(np.uint64)) * _MIX
+    values ^= values >> np.uint64(29)
+    if only is not None:
+        values[places != only] = 0
+    running = np.concatenate([np.zeros(1, np.uint64), np.cumsum(values, dtype=np.uint64)])
+    found: np.ndarray = (running[offsets[1:]] - running[offsets[:-1]]).view(np.int64)
+    return found
+
+
+def slices(
+    targets: np.ndarray, places: np.ndarray, offsets: np.ndarray, rows: np.ndarray
+) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Return targets, places and offsets of some pages alone, in the order of ``rows``."""
+    sizes = offsets[rows + 1] - offsets[rows]
+    ends = np.concatenate([np.zeros(1, np.int64), np.cumsum(sizes)])
+    at = np.arange(ends[-1]) + np.repeat(offsets[rows] - ends[:-1], sizes)
+    return targets[at], places[at], ends
