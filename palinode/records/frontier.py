@@ -62,15 +62,15 @@ def lease(share: Share, most: int) -> list[Leased]:
     """Lease up to ``most`` waiting addresses to a share: the shallowest that no living share holds."""
     with connection.cursor() as cursor:
         cursor.execute(
-            f"""WITH taken AS (
-                UPDATE records_frontier SET lease = %(share)s
-                WHERE capture_id = %(capture)s AND ident IN (
-                    SELECT ident FROM records_frontier
-                    WHERE capture_id = %(capture)s AND state = 0
-                      AND (lease = 0 OR lease NOT IN ({_LIVE}))
-                    ORDER BY depth, ident LIMIT %(most)s FOR UPDATE SKIP LOCKED)
-                  AND state = 0
-                RETURNING ident, depth, known, asked_for)
+            # Materialized, so that the choice is made once, whatever the planner thinks of the table's size.
+            f"""WITH chosen AS MATERIALIZED (
+                SELECT ident FROM records_frontier
+                WHERE capture_id = %(capture)s AND state = 0 AND (lease = 0 OR lease NOT IN ({_LIVE}))
+                ORDER BY depth, ident LIMIT %(most)s FOR UPDATE SKIP LOCKED),
+            taken AS (
+                UPDATE records_frontier f SET lease = %(share)s FROM chosen
+                WHERE f.capture_id = %(capture)s AND f.ident = chosen.ident
+                RETURNING f.ident, f.depth, f.known, f.asked_for)
             SELECT taken.ident, text, depth, known, asked_for FROM taken
             JOIN records_address a ON a.move_id = %(move)s AND a.ident = taken.ident
             ORDER BY depth, taken.ident""",
