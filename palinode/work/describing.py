@@ -1,6 +1,8 @@
-"""Moves described: kind and rule read from the two sides unless they are given."""
+"""Moves described: what is given is written; kind and rule follow from the two sides unless they are given."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
 
 from django.contrib.auth.models import User
 from django.db import transaction
@@ -8,7 +10,17 @@ from django.db import transaction
 from palinode.core import address as addresses
 from palinode.core import connect, kind, rule
 from palinode.core.connect import Line
-from palinode.records.models import Membership, Move, Side
+from palinode.records import decisions
+from palinode.records.models import Capture, Decision, Membership, Move, Side
+
+_OVERRIDES = {
+    "any_certificate": ("certificate", "The certificate does not fit yet, go on."),
+    "ignore_robots": ("robots", "Its robots rules shut everyone out, I own it, go on."),
+}
+
+
+class BaselineError(ValueError):
+    """A capture that was named cannot be the baseline; the message is for a person."""
 
 
 @dataclass(frozen=True)
@@ -17,6 +29,11 @@ class TypedSide:
 
     base: str
     lines: list[Line]
+    user_name: str = ""
+    password: str | None = None
+    """None keeps the one that is there, as long as the host stays."""
+    any_certificate: bool = False
+    ignore_robots: bool = False
 
 
 def typed_side(base: str, connect_to: str) -> TypedSide:
@@ -32,11 +49,79 @@ def describe(name: str, source: TypedSide, destination: TypedSide, lines: list[s
     """
     text = "\n".join([rule.derive(source.base, destination.base), *lines])
     rule.read(text)
+    return make({"name": name, "source": source, "destination": destination, "rule": text}, owner)
+
+
+def make(given: Mapping[str, Any], owner: User) -> Move:
+    """Make a move from its name, its two sides (TypedSide), and what else is given; who makes it owns it."""
     with transaction.atomic():
-        move = Move.objects.create(
-            name=name, rule=text, kind=kind.read(source.base, destination.base, bool(destination.lines))
-        )
-        for which, side in (("source", source), ("destination", destination)):
-            Side.objects.create(move=move, which=which, base=side.base, connect_to=side.lines)
+        move = Move()
+        _write(move, given, owner)
         Membership.objects.create(move=move, user=owner, role=Membership.Role.OWNER)
     return move
+
+
+def edit(move: Move, given: Mapping[str, Any], user: User) -> None:
+    """Write what is given (name, kind, stage, rule, baseline, sides); what is not given stays.
+
+    Raises BaselineError if the capture named (its number, or None) cannot be the baseline.
+    """
+    with transaction.atomic():
+        _write(move, given, user)
+
+
+def _write(move: Move, given: Mapping[str, Any], user: User) -> None:
+    sides = {side.which: side for side in move.sides.all()} if move.pk else {}
+    typed: dict[str, TypedSide] = {which: given[which] for which in Side.Which.values if which in given}
+    for which, one in typed.items():
+        _write_side(sides.setdefault(which, Side(which=which)), one)
+    source, destination = sides["source"], sides["destination"]
+    if not move.rule and not given.get("rule"):
+        move.rule = rule.derive(source.base, destination.base)
+    if typed:
+        move.kind = kind.read(source.base, destination.base, bool(destination.connect_to))
+    for name in ("name", "kind", "stage", "rule"):
+        if name in given:
+            setattr(move, name, given[name])
+    if "baseline" in given:
+        move.baseline = _baseline(move, given["baseline"])
+    move.save()
+    for which, side in sides.items():
+        side.move = move
+        side.save()
+        if which in typed:
+            _override(move, which, typed[which], user)
+
+
+def _write_side(side: Side, typed: TypedSide) -> None:
+    moved_host = side.pk and addresses.split(side.base).host != addresses.split(typed.base).host
+    side.base, side.connect_to, side.user_name = typed.base, typed.lines, typed.user_name
+    if typed.password is not None:
+        side.password = typed.password
+    elif moved_host:
+        # A password belongs to the host that it was typed for.
+        side.password = ""
+
+
+def _baseline(move: Move, pk: int | None) -> Capture | None:
+    if pk is None:
+        return None
+    found = move.captures.filter(pk=pk, which="source", state=Capture.State.CLOSED).first()
+    if found is None:
+        raise BaselineError("Only a closed capture of the source can be the baseline.")
+    if not found.pages:
+        raise BaselineError("This capture holds no page. It cannot be the baseline.")
+    return found
+
+
+def _override(move: Move, which: str, typed: TypedSide, user: User) -> None:
+    """Record who said that a side's certificate or robots rules do not matter, and who took it back."""
+    current = decisions.overrides(move, which)
+    for option, (what, reason) in _OVERRIDES.items():
+        scope = {"side": which, "what": what}
+        wanted = getattr(typed, option)
+        if wanted and what not in current:
+            decisions.decide(move, Decision.Kind.OVERRIDE, scope, reason, user)
+        elif not wanted and what in current:
+            for one in decisions.holding(move, Decision.Kind.OVERRIDE).filter(scope=scope):
+                decisions.withdraw(one, user)

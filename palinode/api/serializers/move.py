@@ -11,6 +11,7 @@ from palinode.core.address import AddressError
 from palinode.core.connect import ConnectError
 from palinode.records import decisions
 from palinode.records.models import Membership, Move, Side
+from palinode.work.describing import TypedSide
 
 
 class AddressField(serializers.CharField):
@@ -44,13 +45,13 @@ class SideSerializer(serializers.Serializer[Side]):
         given = {**whole, "base": "", **data} if isinstance(data, dict) else data
         return super().to_internal_value(given)
 
-    def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
-        """Turn what to connect to into lines."""
+    def validate(self, attrs: dict[str, Any]) -> Any:
+        """Turn what was typed into a TypedSide."""
         try:
-            attrs["lines"] = connect.lines(attrs["base"], attrs["connect_to"], attrs["connect_www"])
+            lines = connect.lines(attrs["base"], attrs.pop("connect_to"), attrs.pop("connect_www"))
         except ConnectError as error:
             raise serializers.ValidationError({"connect_to": str(error)}) from None
-        return attrs
+        return TypedSide(lines=lines, **attrs)
 
 
 class RuleField(serializers.CharField):

@@ -25,6 +25,7 @@ from palinode.gather.access import Access, ConnectTo
 from palinode.gather.who import Answers
 from palinode.records.models import Side
 from palinode.work import reach
+from palinode.work.describing import TypedSide
 
 
 class RuleView(APIView):
@@ -90,16 +91,16 @@ async def _both(source: Access, destination: Access) -> tuple[Answers, Answers]:
     return await asyncio.gather(who.who(source, guard, agent), who.who(destination, guard, agent))
 
 
-def _access(given: dict[str, Any], side: Side | None) -> Access:
-    password = given.get("password")
-    if password is None and side and addresses.split(side.base).host == addresses.split(given["base"]).host:
+def _access(typed: TypedSide, side: Side | None) -> Access:
+    password = typed.password
+    if password is None and side and addresses.split(side.base).host == addresses.split(typed.base).host:
         password = side.password
     return Access(
-        base=given["base"],
-        connect_to=tuple(ConnectTo(**line) for line in given["lines"]),
-        user_name=given["user_name"],
+        base=typed.base,
+        connect_to=tuple(ConnectTo(**line) for line in typed.lines),
+        user_name=typed.user_name,
         password=password or "",
-        any_certificate=given["any_certificate"],
+        any_certificate=typed.any_certificate,
     )
 
 

@@ -3,7 +3,6 @@
 from typing import Any
 
 from django.contrib.auth.models import User
-from django.db import transaction
 from django.http import Http404
 from drf_spectacular.utils import extend_schema
 from rest_framework.exceptions import ValidationError
@@ -22,16 +21,10 @@ from palinode.api.serializers.move import (
     move_plain,
 )
 from palinode.core import address as addresses
-from palinode.core import kind, rule
 from palinode.core.address import AddressError
 from palinode.records import decisions
-from palinode.records.models import Capture, Comparison, Decision, Membership, Move, Side
-from palinode.work import forgetting
-
-_OVERRIDES = {
-    "any_certificate": ("certificate", "The certificate does not fit yet, go on."),
-    "ignore_robots": ("robots", "Its robots rules shut everyone out, I own it, go on."),
-}
+from palinode.records.models import Capture, Comparison, Decision, Membership, Move
+from palinode.work import describing, forgetting
 
 
 class MovesView(APIView):
@@ -47,10 +40,7 @@ class MovesView(APIView):
         """Make a move; who makes it owns it."""
         given = MoveSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        with transaction.atomic():
-            move = Move(name=given.validated_data["name"])
-            _fill(move, given.validated_data, request.user)
-            Membership.objects.create(move=move, user=request.user, role=Membership.Role.OWNER)
+        move = describing.make(given.validated_data, request.user)
         return Response(_shown(request, move), status=201)
 
 
@@ -68,8 +58,10 @@ class MoveView(APIView):
         move = access.move(request, pk)
         given = MoveSerializer(data=request.data, partial=True)
         given.is_valid(raise_exception=True)
-        with transaction.atomic():
-            _fill(move, given.validated_data, request.user)
+        try:
+            describing.edit(move, given.validated_data, request.user)
+        except describing.BaselineError as error:
+            raise ValidationError({"baseline": str(error)}) from None
         return Response(_shown(request, access.move(request, pk)))
 
     @extend_schema(operation_id="delete_move", request=DeletionSerializer, responses={204: None})
@@ -181,62 +173,6 @@ def _not_yet(move: Move) -> str:
     if move.baseline_id is None:
         return "No baseline yet. Capture the source first."
     return "Baseline recorded. Capture the destination to compare."
-
-
-def _fill(move: Move, data: dict[str, Any], user: User) -> None:
-    """Write what is given; what is not given stays. Kind and rule follow from the sides unless given."""
-    sides = {side.which: side for side in move.sides.all()} if move.pk else {}
-    for which in Side.Which.values:
-        if which in data:
-            side = sides.setdefault(which, Side(which=which))
-            given = data[which]
-            moved_host = side.pk and addresses.split(side.base).host != addresses.split(given["base"]).host
-            side.base, side.connect_to, side.user_name = given["base"], given["lines"], given["user_name"]
-            if "password" in given:
-                side.password = given["password"]
-            elif moved_host:
-                # A password belongs to the host that it was typed for.
-                side.password = ""
-    source, destination = sides["source"], sides["destination"]
-    if "source" in data or "destination" in data:
-        if not move.rule or (data.get("rule") is None and not move.pk):
-            move.rule = rule.derive(source.base, destination.base)
-        if not move.pk or "kind" not in data:
-            move.kind = kind.read(source.base, destination.base, bool(destination.connect_to))
-    for name in ("name", "kind", "stage", "rule"):
-        if name in data:
-            setattr(move, name, data[name])
-    if "baseline" in data:
-        move.baseline = _baseline(move, data["baseline"])
-    move.save()
-    for which, side in sides.items():
-        side.move = move
-        side.save()
-        if which in data:
-            _override(move, which, data[which], user)
-
-
-def _baseline(move: Move, pk: int | None) -> Capture | None:
-    if pk is None:
-        return None
-    found = move.captures.filter(pk=pk, which="source", state=Capture.State.CLOSED).first()
-    if found is None:
-        raise ValidationError({"baseline": "Only a closed capture of the source can be the baseline."})
-    if not found.pages:
-        raise ValidationError({"baseline": "This capture holds no page. It cannot be the baseline."})
-    return found
-
-
-def _override(move: Move, which: str, given: dict[str, Any], user: User) -> None:
-    """Record who said that a side's certificate or robots rules do not matter, and who took it back."""
-    current = decisions.overrides(move, which)
-    for option, (what, reason) in _OVERRIDES.items():
-        scope = {"side": which, "what": what}
-        if given[option] and what not in current:
-            decisions.decide(move, Decision.Kind.OVERRIDE, scope, reason, user)
-        elif not given[option] and what in current:
-            for one in decisions.holding(move, Decision.Kind.OVERRIDE).filter(scope=scope):
-                decisions.withdraw(one, user)
 
 
 def _members(move: Move) -> list[dict[str, Any]]:
