@@ -1,8 +1,42 @@
 """Edges: who refers to what, as arrays; and sums over them that do not depend on their order."""
 
+from dataclasses import dataclass
+
 import numpy as np
 
+from palinode.core.fields import COMPARED_PLACES, Place
+
 _MIX = np.uint64(0x9E3779B97F4A7C15)
+
+
+@dataclass(frozen=True, slots=True)
+class Edges:
+    """The edges of one page. Those in compared fields come first, so that a comparison need not read the others."""
+
+    targets: np.ndarray
+    """int64: address identities."""
+    places: np.ndarray
+    """uint8: where each stands (fields.py)."""
+    compared: int
+    """How many of them stand in compared fields."""
+
+    @property
+    def sum(self) -> int:
+        """The sum over those in compared fields."""
+        found = sums(self.targets[: self.compared], self.places[: self.compared], np.array([0, self.compared]))
+        return int(found[0])
+
+    def count(self, place: Place) -> int:
+        """Return how many addresses stand in ``place``."""
+        return int((self.places == place).sum())
+
+
+def arranged(targets: list[int], places: list[int]) -> Edges:
+    """Return edges from targets and places in document order, which they keep within both parts."""
+    every, where = np.array(targets, np.int64), np.array(places, np.uint8)
+    other = where >= COMPARED_PLACES
+    order = np.argsort(other, kind="stable")
+    return Edges(every[order], where[order], len(targets) - int(other.sum()))
 
 
 def sums(targets: np.ndarray, places: np.ndarray, offsets: np.ndarray, only: int | None = None) -> np.ndarray:

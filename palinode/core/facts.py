@@ -13,6 +13,7 @@ import numpy as np
 import orjson
 
 from palinode.core import edges, encoding, markup, page
+from palinode.core.edges import Edges
 from palinode.core.fields import Field, Place
 from palinode.core.markup import Block, Form, Reference
 from palinode.core.resolver import Resolver
@@ -23,6 +24,7 @@ VERSION = 1
 COUNTING_HEADERS = ("content-type", "content-language", "x-robots-tag", "link")
 """Response headers, in lower case, that facts are read from."""
 
+_HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
 _DEFAULT_DIRECTIVES = frozenset({"index", "follow", "all", ""})
 _CANONICAL_HEADER = re.compile(r"<([^>]*)>\s*;[^,]*\brel\s*=\s*\"?canonical\"?", re.IGNORECASE)
 
@@ -54,11 +56,7 @@ class Facts:
     @property
     def headings(self) -> tuple[tuple[str, str], ...]:
         """Kind and text of each heading of the main content."""
-        return tuple((b.kind, b.text) for b in self.blocks if b.main and re.fullmatch("h[1-6]", b.kind))
-
-    def count(self, place: Place) -> int:
-        """Return how many addresses stand in ``place``."""
-        return sum(reference.place == place for reference in self.references)
+        return tuple((b.kind, b.text) for b in self.blocks if b.main and b.kind in _HEADINGS)
 
     def fingerprints(self) -> np.ndarray:
         """Return int64 of shape (14,): for each Field a digest of what in it is no address.
@@ -82,31 +80,9 @@ class Facts:
         prints[Field.DOCUMENT] = self.document
         return prints
 
-    def whole(self) -> int:
-        """Return one digest over all fingerprints: where two pages share it, no field differs but in addresses."""
-        return _digest_bytes(self.fingerprints().tobytes())
-
-    def edges(self) -> tuple[np.ndarray, np.ndarray]:
-        """Return targets (int64, address identities) and places (uint8).
-
-        Those in compared fields come first, so that a comparison need not read the others; within
-        both parts they stand in document order.
-        """
-        ordered = sorted(self.references, key=lambda reference: reference.place >= len(Field))
-        targets = np.array([r.ident for r in ordered], np.int64)
-        places = np.array([r.place for r in ordered], np.uint8)
-        return targets, places
-
-    def edge_sum(self) -> int:
-        """Return the sum over the edges in compared fields: where two pages share it, these are the same."""
-        targets, places = self.edges()
-        size = self.compared
-        return int(edges.sums(targets[:size], places[:size], np.array([0, size]))[0])
-
-    @property
-    def compared(self) -> int:
-        """How many addresses stand in compared fields."""
-        return sum(reference.place < len(Field) for reference in self.references)
+    def edges(self) -> Edges:
+        """Return the addresses in the page and where they stand."""
+        return edges.arranged([r.ident for r in self.references], [r.place for r in self.references])
 
     def rest(self) -> bytes:
         """Return what has no column of its own, as JSON: extractor name to version and output."""
@@ -119,6 +95,11 @@ class Facts:
                 "open_graph": [1, self.open_graph],
             }
         )
+
+
+def whole(prints: np.ndarray) -> int:
+    """Return one digest over all fingerprints: where two pages share it, no field differs but in addresses."""
+    return _digest_bytes(prints.tobytes())
 
 
 def key(address: int, headers: Mapping[str, str], body_digest: bytes) -> int:
@@ -151,7 +132,7 @@ def read(address: str, headers: Mapping[str, str], body: bytes, resolver: Resolv
         description=read_markup.description[:4000],
         robots=_robots(read_markup.robots, headers.get("x-robots-tag", ""))[:500],
         language=(read_markup.language or headers.get("content-language", "").strip().lower())[:35],
-        words=sum(len(block.text.split()) for block in read_markup.blocks if block.main),
+        words=sum(block.words for block in read_markup.blocks if block.main),
         blocks=tuple(read_markup.blocks),
         references=tuple(references),
         forms=tuple(read_markup.forms),

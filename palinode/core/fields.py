@@ -46,8 +46,12 @@ LABELS = {
 }
 
 
+COMPARED_PLACES = len(Field)
+"""A Place below this number belongs to the compared field of that number."""
+
+
 class Place(IntEnum):
-    """Where in a page an address stands. Up to 31 it belongs to the compared field of that number."""
+    """Where in a page an address stands; below COMPARED_PLACES in the compared field of that number."""
 
     CANONICAL = Field.CANONICAL
     TEXT = Field.TEXT

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
+from palinode.core import nesting
 from palinode.core.fields import Place
 from palinode.core.resolver import Resolver
 
@@ -60,6 +61,12 @@ _SILENT = frozenset(
 )
 _TEMPLATE = frozenset({"nav", "header", "footer", "aside"})
 _TEMPLATE_ROLES = frozenset({"navigation", "banner", "contentinfo", "complementary", "search"})
+_STANDING = _TEMPLATE | {"main", "article", "div", "section", "ul"}
+"""Elements that may change whether what is in them is main content."""
+_READ = frozenset(
+    ["a", "area", "img", "form", "script", "source", "video", "audio", "embed", "track", "iframe", "frame", "link"]
+)
+"""Elements of the body that are more than text."""
 _ADDRESS_IN_TEXT = re.compile(r"https?://[^\s<>\"'«»“”]+[^\s<>\"'«»“”.,;:!?)\]]")
 _PATH_KEPT = 6
 _DEPTH_READ = 400
@@ -78,6 +85,11 @@ class Block:
     """The last few element names down to the block."""
     main: bool
     """Whether it stands in the main content, not in the template."""
+
+    @property
+    def words(self) -> int:
+        """How many words it has."""
+        return self.text.count(" ") + 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -129,7 +141,7 @@ def fold(text: str) -> str:
 
 class _Reader:
     def __init__(self, text: str, address: str, resolver: Resolver) -> None:
-        self.tree = LexborHTMLParser(text)
+        self.tree = LexborHTMLParser(nesting.bounded(text))
         self.base = address
         self.resolver = resolver
         self.out = Markup()
@@ -223,11 +235,13 @@ class _Reader:
                 self._text(node.text_content or "", names, main and not template)
             elif tag[:1] != "-":
                 inline = tag in _INLINE
-                if not inline:
+                if not inline and self.piece_at is not None:
                     self._flush()
                 outside = (main, template)
-                main, template = _standing(node, tag, main, template)
-                self._element(node, tag, main and not template)
+                if tag in _STANDING:
+                    main, template = _standing(node, tag, main, template)
+                if tag in _READ:
+                    self._element(node, tag, main and not template)
                 child = None if tag in _SILENT else node.child
                 if child is not None:
                     stack.append((node, tag, *outside))
@@ -236,15 +250,16 @@ class _Reader:
                     node = child
                     continue
                 main, template = outside
-                if not inline:
+                if not inline and self.piece_at is not None:
                     self._flush()
             following = node.next
             while following is None and stack:
                 node, tag, main, template = stack.pop()
                 if tag not in _INLINE:
                     names.pop()
-                    self._flush()
-                if node.tag == "body":
+                    if self.piece_at is not None:
+                        self._flush()
+                if tag == "body":
                     break
                 following = node.next
             node = following

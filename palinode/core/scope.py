@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from enum import IntEnum
+from functools import cached_property
 
 from palinode.core import address as addresses
 from palinode.core.fields import FILE_PLACES, PAGE_PLACES, Place
@@ -27,12 +28,15 @@ class Scope:
 
     def asked_for(self, address: str, place: Place) -> AskedFor | None:
         """Return what an address found at ``place`` is asked for; None if it is not this side's."""
-        parts = addresses.split(address)
-        if addresses.bare_host(parts.host) != self._host:
+        if not self.on_host(address):
             return None
         if place in PAGE_PLACES:
             return AskedFor.PAGE if self.holds(address) else None
         return AskedFor.FILE if place in FILE_PLACES else None
+
+    def on_host(self, address: str) -> bool:
+        """Whether an address is on the side's host, at or below its base or not."""
+        return addresses.bare_host(addresses.split(address).host) == self._host
 
     def holds(self, address: str) -> bool:
         """Whether an address is at or below the side's base."""
@@ -42,10 +46,10 @@ class Scope:
             parts.path.startswith(folder) or parts.path == folder[:-1]
         )
 
-    @property
+    @cached_property
     def _host(self) -> str:
         return addresses.bare_host(addresses.split(self.base).host)
 
-    @property
+    @cached_property
     def _folder(self) -> str:
         return addresses.split(self.base).path.rstrip("/") + "/"

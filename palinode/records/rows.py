@@ -4,7 +4,7 @@ processes need no Django set up.
 
 from dataclasses import dataclass, field
 
-from palinode.core.facts import VERSION, Facts
+from palinode.core.facts import VERSION, Facts, whole
 from palinode.core.fields import Place
 from palinode.records import copy
 
@@ -83,7 +83,7 @@ def answer_line(capture: int, values: tuple[object, ...]) -> str:
 
 def facts_line(move: int, key: int, facts: Facts, rest: bytes) -> str:
     """Return the COPY text of a facts row; ``rest`` is already packed."""
-    targets, places = facts.edges()
+    edges, prints = facts.edges(), facts.fingerprints()
     canonical = next((r.ident for r in facts.references if r.place == Place.CANONICAL), None)
     return copy.line(
         (
@@ -97,15 +97,15 @@ def facts_line(move: int, key: int, facts: Facts, rest: bytes) -> str:
             canonical,
             facts.words,
             min(len(facts.headings), 32_000),
-            facts.count(Place.IMAGE),
-            facts.count(Place.LINK),
+            edges.count(Place.IMAGE),
+            edges.count(Place.LINK),
             min(sum(form.main for form in facts.forms), 32_000),
-            facts.compared,
-            facts.whole(),
-            facts.edge_sum(),
-            facts.fingerprints().astype("<i8").tobytes(),
-            targets.astype("<i8").tobytes(),
-            places.tobytes(),
+            edges.compared,
+            whole(prints),
+            edges.sum,
+            prints.astype("<i8").tobytes(),
+            edges.targets.astype("<i8").tobytes(),
+            edges.places.tobytes(),
             rest,
         )
     )

@@ -155,7 +155,7 @@ class _Reading:
             asked_for = self.scope.asked_for(reference.address, reference.place)
             if asked_for is None:
                 # Elsewhere in the pages it may stand in a place that is followed.
-                if addresses.bare_host(addresses.split(reference.address).host) == self._host:
+                if self.scope.on_host(reference.address):
                     del sent[reference.ident]
                 continue
             if deep and asked_for == AskedFor.PAGE:
@@ -164,10 +164,6 @@ class _Reading:
             self._find(reference.ident, reference.address, self.leased.depth + 1, Known.LINK, asked_for)
         while len(sent) > _REMEMBERED:
             sent.popitem(last=False)
-
-    @property
-    def _host(self) -> str:
-        return addresses.bare_host(addresses.split(self.site.base).host)
 
     def _sitemap(self, body: bytes) -> None:
         pages, maps = sitemap.read(body)

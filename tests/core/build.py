@@ -6,6 +6,7 @@ from palinode.core import address as addresses
 from palinode.core import compare, facts, page, rule
 from palinode.core.columns import LeftColumns, PageDetails, offsets, referred
 from palinode.core.compare import Retired
+from palinode.core.facts import Facts
 from palinode.core.fields import Field, Place
 from palinode.core.ledger import Ledger
 
@@ -32,11 +33,10 @@ def side(host: str, answers: dict[str, Given], limits: tuple[str, ...] = ()) -> 
         for row, (_, path, given) in enumerate(rows)
         if is_page[row]
     }
-    nothing = (np.zeros(0, np.int64), np.zeros(0, np.uint8))
-    edges = [read[row].edges() if row in read else nothing for row in range(len(rows))]
-    sizes = np.array([read[row].compared if row in read else 0 for row in range(len(rows))], np.int64)
-    targets = np.concatenate([nothing[0], *(one[:size] for (one, _), size in zip(edges, sizes, strict=True))])
-    places = np.concatenate([nothing[1], *(one[:size] for (_, one), size in zip(edges, sizes, strict=True))])
+    referring = [read.get(row, Facts()).edges() for row in range(len(rows))]
+    sizes = np.array([one.compared for one in referring], np.int64)
+    targets = np.concatenate([np.zeros(0, np.int64), *(one.targets[: one.compared] for one in referring)])
+    places = np.concatenate([np.zeros(0, np.uint8), *(one.places[: one.compared] for one in referring)])
     texts = {r.ident: r.address for one in read.values() for r in one.references}
     refers_to, elsewhere = referred(idents, targets)
     details = PageDetails(
@@ -44,8 +44,8 @@ def side(host: str, answers: dict[str, Given], limits: tuple[str, ...] = ()) -> 
         text=[host + rows[row][1] for row in read],
         title=[one.title for one in read.values()],
         words=np.array([one.words for one in read.values()]),
-        images=np.array([one.count(Place.IMAGE) for one in read.values()]),
-        links=np.array([one.count(Place.LINK) for one in read.values()]),
+        images=np.array([referring[row].count(Place.IMAGE) for row in read]),
+        links=np.array([referring[row].count(Place.LINK) for row in read]),
         forms=np.array([sum(form.main for form in one.forms) for one in read.values()]),
         prints=np.array([one.fingerprints() for one in read.values()], np.int64).reshape(-1, len(Field)),
         targets=targets,
@@ -61,8 +61,10 @@ def side(host: str, answers: dict[str, Given], limits: tuple[str, ...] = ()) -> 
         is_page=is_page,
         target=target,
         noindex=np.array([row in read and "noindex" in read[row].robots for row in range(len(rows))], bool),
-        whole=np.array([read[row].whole() if row in read else 0 for row in range(len(rows))], np.int64),
-        edge_sum=np.array([read[row].edge_sum() if row in read else 0 for row in range(len(rows))], np.int64),
+        whole=np.array(
+            [facts.whole(read[row].fingerprints()) if row in read else 0 for row in range(len(rows))], np.int64
+        ),
+        edge_sum=np.array([one.sum for one in referring], np.int64),
         text=[host + path for _, path, _ in rows],
         title=[read[row].title if row in read else "" for row in range(len(rows))],
         targets=targets,

@@ -59,10 +59,21 @@ class FactsTest(unittest.TestCase):
             (Place.FORM, "/book"),
         ]:
             self.assertIn((place, f"http://mill.example{path}"), found)
-        targets, places = facts.edges()
-        self.assertEqual(len(targets), len(facts.references))
-        self.assertTrue(all(place < len(Field) for place in places[: facts.compared]))
-        self.assertTrue(all(place >= len(Field) for place in places[facts.compared :]))
+        edges = facts.edges()
+        self.assertEqual(len(edges.targets), len(facts.references))
+        self.assertTrue(all(place < len(Field) for place in edges.places[: edges.compared]))
+        self.assertTrue(all(place >= len(Field) for place in edges.places[edges.compared :]))
+        self.assertEqual(edges.count(Place.IMAGE), sum(r.place == Place.IMAGE for r in facts.references))
+
+    def test_the_sum_of_edges_knows_no_order_but_places(self):
+        def summed(markup: str) -> int:
+            return read(f"<main>{markup}</main>").edges().sum
+
+        one, other = '<a href="/a">x</a>', '<a href="/b">x</a>'
+        self.assertEqual(summed(one + other), summed(other + one))
+        self.assertNotEqual(summed(one + other), summed(one))
+        self.assertNotEqual(summed(one), summed('<img src="/a">'))
+        self.assertEqual(summed(one), summed(f'{one}<img srcset="/c 2x">'), "no compared field")
 
     def test_forms_and_words(self):
         facts = read(PAGE)
@@ -103,7 +114,7 @@ class FactsTest(unittest.TestCase):
         other = core_facts.read(AT, {"content-type": "application/pdf"}, b"%PDF-2")
         self.assertEqual(one.title, "")
         self.assertNotEqual(one.fingerprints()[Field.DOCUMENT], other.fingerprints()[Field.DOCUMENT])
-        self.assertNotEqual(one.whole(), other.whole())
+        self.assertNotEqual(core_facts.whole(one.fingerprints()), core_facts.whole(other.fingerprints()))
 
     def test_key_is_stable_and_counts_what_counts(self):
         key = core_facts.key(7, HTML, b"digest")
