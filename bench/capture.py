@@ -10,8 +10,9 @@ import sys
 import time
 from pathlib import Path
 
-from bench.common import close, database, peak_mb, say
+from bench.common import close, database, memory_mb, say
 from palinode.project.postgres import free_port
+from palinode.project.run import WORKER, WORKER_ENVIRONMENT
 
 WORDS = ["tide", "wheel", "stone", "flour", "sack", "gate", "pond", "leat", "hoist", "miller", "barley", "neap"]
 CONCURRENCY = 8
@@ -88,16 +89,19 @@ def ours(move: object, pages: int, workers: int) -> tuple[float, float]:
     from palinode.work import capturing
     from palinode.work.policy import Policy
 
-    command = [sys.executable, "-m", "django", "procrastinate", "worker", "--concurrency=2", "--delete-jobs=always"]
-    processes = [subprocess.Popen(command, stderr=subprocess.DEVNULL) for _ in range(workers)]
+    environment = os.environ | WORKER_ENVIRONMENT
+    processes = [
+        subprocess.Popen([*WORKER, "--concurrency=2"], stderr=subprocess.DEVNULL, env=environment)
+        for _ in range(workers)
+    ]
     time.sleep(4)
     try:
         started = time.perf_counter()
         capture = capturing.begin(move, "source", Policy(concurrency=CONCURRENCY, workers=workers))
         peak = 0.0
         while capture.state != Capture.State.CLOSED:
-            time.sleep(0.25)
-            peak = max(peak, *(peak_mb(process.pid) for process in processes))
+            time.sleep(0.5)
+            peak = max(peak, *(memory_mb(process.pid) for process in processes))
             capture.refresh_from_db()
         seconds = time.perf_counter() - started
     finally:

@@ -3,7 +3,6 @@
 import os
 import shutil
 import statistics
-import subprocess
 import sys
 import tempfile
 from collections.abc import Iterator
@@ -59,19 +58,24 @@ def close(name: str, ours: list[float], theirs: list[float], bound: str, peak_mb
     sys.exit(0 if kept else 1)
 
 
-def peak_mb(pid: int) -> float:
-    """Return the peak resident memory of a process and its children together, in megabytes."""
+def memory_mb(pid: int) -> float:
+    """Return the memory of a process and its children together, in megabytes; what they share counts once."""
     total = 0.0
     for one in [pid, *children(pid)]:
         try:
-            status = Path(f"/proc/{one}/status").read_text()
+            rollup = Path(f"/proc/{one}/smaps_rollup").read_text()
         except OSError:
             continue
-        total += next((int(line.split()[1]) / 1000 for line in status.splitlines() if line.startswith("VmHWM")), 0)
+        total += next((int(line.split()[1]) / 1000 for line in rollup.splitlines() if line.startswith("Pss:")), 0)
     return total
 
 
 def children(pid: int) -> list[int]:
     """Return the processes that a process started, and theirs."""
-    found = subprocess.run(["pgrep", "-P", str(pid)], capture_output=True, text=True).stdout.split()
-    return [number for text in found for number in (int(text), *children(int(text)))]
+    found: list[int] = []
+    for task in Path(f"/proc/{pid}/task").glob("*/children"):
+        try:
+            found += map(int, task.read_text().split())
+        except OSError:
+            continue
+    return [number for child in found for number in (child, *children(child))]

@@ -17,6 +17,10 @@ from palinode.project.postgres import Cluster, PostgresError, folder_for, free_p
 
 CHECKOUT = Path(__file__).resolve().parent.parent.parent
 
+WORKER = (sys.executable, "-m", "django", "procrastinate", "worker", "--delete-jobs=always")
+WORKER_ENVIRONMENT = {"MALLOC_ARENA_MAX": "2", "MALLOC_TRIM_THRESHOLD_": "131072"}
+"""Threads that take turns would otherwise each keep memory of their own that is not given back."""
+
 
 class Stopped(Exception):
     """A person or the system asked to stop."""
@@ -56,18 +60,19 @@ class Runner:
         """Start a process in a session of its own, so that Ctrl-C reaches it through us."""
         log = (self.data / f"{name}.log").open("ab")
         process = subprocess.Popen(
-            list(command), env=self.environment, cwd=CHECKOUT, stdout=log, stderr=log, start_new_session=True
+            list(command),
+            env=self.environment | (WORKER_ENVIRONMENT if name.startswith("worker") else {}),
+            cwd=CHECKOUT,
+            stdout=log,
+            stderr=log,
+            start_new_session=True,
         )
         self.processes[name] = (list(command), process)
 
     def workers(self, number: int) -> None:
         """Start background workers."""
         for one in range(1, number + 1):
-            self.start(
-                f"worker-{one}",
-                *(sys.executable, "-m", "django", "procrastinate", "worker", "--concurrency=6"),
-                *("--delete-jobs=always", "--fetch-job-polling-interval=1"),
-            )
+            self.start(f"worker-{one}", *WORKER, "--concurrency=6", "--fetch-job-polling-interval=1")
 
     def server(self, host: str, port: int) -> None:
         """Start the web server."""
