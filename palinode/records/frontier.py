@@ -41,11 +41,11 @@ def add(capture: Capture, found: Iterable[Found]) -> int:
         return 0
     add_addresses(capture.move_id, ((one.ident, one.text) for one in rows.values()))
     lines = [
-        copy.line((capture.pk, one.ident, 0, one.depth, one.known, 0, one.asked_for))
+        copy.line((capture.pk, one.ident, 0, one.depth, one.known, 0, one.asked_for, one.written))
         for one in sorted(rows.values(), key=lambda one: one.ident)
     ]
     new = copy.insert_new(
-        "records_frontier", "capture_id, ident, state, depth, known, lease, asked_for", lines, "ident"
+        "records_frontier", "capture_id, ident, state, depth, known, lease, asked_for, written", lines, "ident"
     )
     if len(new) < len(rows):
         with connection.cursor() as cursor:
@@ -70,8 +70,8 @@ def lease(share: Share, most: int) -> list[Leased]:
             taken AS (
                 UPDATE records_frontier f SET lease = %(share)s FROM chosen
                 WHERE f.capture_id = %(capture)s AND f.ident = chosen.ident
-                RETURNING f.ident, f.depth, f.known, f.asked_for)
-            SELECT taken.ident, text, depth, known, asked_for FROM taken
+                RETURNING f.ident, f.depth, f.known, f.asked_for, f.written)
+            SELECT taken.ident, text, depth, known, asked_for, written FROM taken
             JOIN records_address a ON a.move_id = %(move)s AND a.ident = taken.ident
             ORDER BY depth, taken.ident""",
             {

@@ -18,6 +18,7 @@ class Leased:
     depth: int
     known: int
     asked_for: int
+    written: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,6 +30,8 @@ class Found:
     depth: int
     known: int
     asked_for: int
+    written: str | None = None
+    """As it was written where it was found first, if the normal form does not end with that."""
 
 
 @dataclass(slots=True)

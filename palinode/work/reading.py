@@ -107,7 +107,7 @@ class _Reading:
             self.site.capture,
             (
                 leased.ident,
-                None,
+                leased.written,
                 exchange.status,
                 exchange.reason or ("cut off: longer than 50 MB" if exchange.truncated else None),
                 is_page,
@@ -133,7 +133,8 @@ class _Reading:
         ident = addresses.ident(to)
         self.batch.addresses[ident] = to
         if self.scope.holds(to) or self.leased.asked_for != AskedFor.PAGE:
-            self._find(ident, to, self.leased.depth, Known.REDIRECT, AskedFor(self.leased.asked_for))
+            asked_for = AskedFor(self.leased.asked_for)
+            self._find(ident, to, headers["location"], self.leased.depth, Known.REDIRECT, asked_for)
         return ident
 
     def _facts(self, headers: dict[str, str], body: bytes, digest: bytes) -> int:
@@ -161,7 +162,8 @@ class _Reading:
             if deep and asked_for == AskedFor.PAGE:
                 self.batch.limits.add(f"links deeper than {self.site.max_depth} were not followed")
                 continue
-            self._find(reference.ident, reference.address, self.leased.depth + 1, Known.LINK, asked_for)
+            depth = self.leased.depth + 1
+            self._find(reference.ident, reference.address, reference.written, depth, Known.LINK, asked_for)
         while len(sent) > _REMEMBERED:
             sent.popitem(last=False)
 
@@ -170,10 +172,12 @@ class _Reading:
         for written, asked_for in [(w, AskedFor.PAGE) for w in pages] + [(w, AskedFor.SITEMAP) for w in maps]:
             address = addresses.normal(written, self.exchange.address)
             if address and self.scope.holds(address):
-                self._find(addresses.ident(address), address, 1, Known.SITEMAP, asked_for)
+                self._find(addresses.ident(address), address, written, 1, Known.SITEMAP, asked_for)
 
-    def _find(self, ident: int, text: str, depth: int, known: Known, asked_for: AskedFor) -> None:
-        self.batch.found.setdefault(ident, Found(ident, text, depth, int(known), int(asked_for)))
+    def _find(self, ident: int, text: str, written: str, depth: int, known: Known, asked_for: AskedFor) -> None:
+        if ident not in self.batch.found:
+            other = None if text.endswith(written.partition("#")[0]) else written
+            self.batch.found[ident] = Found(ident, text, depth, int(known), int(asked_for), other)
 
     def _store(self, digest: bytes | None) -> tuple[int | None, bytes | None]:
         """Append the records; return their offset, and the digest of the body if it is in them."""

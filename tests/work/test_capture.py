@@ -10,7 +10,7 @@ from warcio.archiveiterator import ArchiveIterator
 
 from palinode.core.rule import RuleError
 from palinode.records import captures, frontier
-from palinode.records.models import Answer, Body, Capture, Facts, LedgerRow, Move, Segment, Target
+from palinode.records.models import Address, Answer, Body, Capture, Facts, LedgerRow, Move, Segment, Target
 from palinode.work import capturing, facing, finishing, rereading, share
 from palinode.work.policy import Policy, PolicyError
 from tests.site import Answer as Served
@@ -54,6 +54,21 @@ class CaptureTest(MoveTestCase):
         self.assertEqual((capture.known, capture.asked), (12, 12))
         target = Target.objects.filter(capture=capture).order_by("-pages").first()
         self.assertEqual(target.pages, 1)
+
+    def test_an_answer_tells_how_its_address_was_written(self):
+        site = {
+            "/": page("Home", "HTTP://OLD.example/shout", "x/../dots", "/plain#part", "/to"),
+            "/to": Served(status=301, headers={"Location": "//old.example:80/port"}),
+        }
+        old, new = self.serve(site, {})
+        capture = self.capture(self.move(old, new), "source")
+        asked = Answer.objects.filter(capture=capture).values_list("ident", "as_asked")
+        texts = dict(Address.objects.filter(move_id=capture.move_id).values_list("ident", "text"))
+        self.assertEqual(
+            {texts[ident].removeprefix("http://old.example"): written for ident, written in asked},
+            {"/sitemap.xml": None, "/": None, "/shout": "HTTP://OLD.example/shout", "/dots": "x/../dots", "/plain": None, "/to": None,
+             "/port": "//old.example:80/port"},
+        )  # fmt: skip
 
     def test_evidence_is_stored_and_read_back(self):
         old, new = self.serve(OLD | {"/c?x=1": OLD["/deep/er/d"]}, {})

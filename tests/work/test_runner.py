@@ -16,7 +16,9 @@ from palinode.project.postgres import folder_for, free_port
 ROOT = Path(__file__).resolve().parent.parent.parent
 
 
-class RunnerTest(unittest.TestCase):
+class RunnerTestCase(unittest.TestCase):
+    """Runs the real runner with a data folder of its own."""
+
     def setUp(self):
         self.folder = Path(tempfile.mkdtemp(prefix="palinode-runner-"))
         self.data = self.folder / "data"
@@ -43,6 +45,8 @@ class RunnerTest(unittest.TestCase):
                 return line
         self.fail(f"{words!r} was not said: {lines}")
 
+
+class RunnerTest(RunnerTestCase):
     def test_starts_serves_restarts_what_dies_and_stops_all_of_it(self):
         port = free_port(18400)
         with socket.create_server(("127.0.0.1", port)):

@@ -46,7 +46,7 @@ class Answer(models.Model):
     capture = models.ForeignKey(Capture, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
     ident = models.BigIntegerField()
     as_asked = models.TextField(null=True)
-    """As it was written where it was found, if that is not the normal form."""
+    """As it was written where it was found first, if the normal form does not end with that."""
     status = models.SmallIntegerField(null=True)
     """Null when nothing was fetched; then ``reason`` says why."""
     reason = models.TextField(null=True)

@@ -63,6 +63,8 @@ class Frontier(models.Model):
     """Fencing token: id of the share that holds it, for as long as that share lives; 0 for nobody."""
     asked_for = models.SmallIntegerField(default=0)
     """As in core/scope.py: a page, a file, a sitemap, robots rules."""
+    written = models.TextField(null=True)
+    """As it was written where it was found first, if the normal form does not end with that."""
 
     class Meta:
         indexes = [
