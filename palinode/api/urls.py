@@ -3,7 +3,7 @@
 from django.urls import path
 from drf_spectacular.views import SpectacularAPIView
 
-from palinode.api.views import captures, comparisons, describing, moves, session
+from palinode.api.views import captures, comparisons, decisions, describing, members, moves, session
 
 urlpatterns = [
     path("schema/", SpectacularAPIView.as_view(), name="schema"),
@@ -17,10 +17,10 @@ urlpatterns = [
     path("who/", describing.WhoView.as_view()),
     path("moves/", moves.MovesView.as_view()),
     path("moves/<int:pk>/", moves.MoveView.as_view()),
-    path("moves/<int:pk>/members/", moves.MembersView.as_view()),
-    path("moves/<int:pk>/members/<int:member>/", moves.MemberView.as_view()),
-    path("moves/<int:pk>/decisions/", moves.DecisionsView.as_view()),
-    path("decisions/<int:pk>/", moves.DecisionView.as_view()),
+    path("moves/<int:pk>/members/", members.MembersView.as_view()),
+    path("moves/<int:pk>/members/<int:member>/", members.MemberView.as_view()),
+    path("moves/<int:pk>/decisions/", decisions.DecisionsView.as_view()),
+    path("decisions/<int:pk>/", decisions.DecisionView.as_view()),
     path("moves/<int:pk>/captures/", captures.CapturesView.as_view()),
     path("captures/<int:pk>/", captures.CaptureView.as_view()),
     path("captures/<int:pk>/pause/", captures.PauseView.as_view()),

@@ -3,7 +3,7 @@
 import asyncio
 import hashlib
 import ssl
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import UTC, datetime
 
 from cryptography import x509
@@ -14,6 +14,7 @@ from palinode.core import facts as core_facts
 from palinode.core import page
 from palinode.core.fields import Place
 from palinode.core.scope import AskedFor, Scope
+from palinode.core.who import Answers, Certificate, Hop
 from palinode.gather import client
 from palinode.gather.access import Access
 from palinode.gather.exchange import Exchange
@@ -22,46 +23,6 @@ from palinode.gather.guard import Guard
 
 _HOPS = 6
 _EXAMPLES = 5
-
-
-@dataclass(frozen=True)
-class Hop:
-    """One redirect on the way."""
-
-    address: str
-    status: int
-    to: str
-
-
-@dataclass(frozen=True)
-class Certificate:
-    """What the host's certificate says of itself."""
-
-    names: tuple[str, ...]
-    days_left: int
-    fits: bool
-    """The names cover the host, and it has not run out."""
-
-
-@dataclass(frozen=True)
-class Answers:
-    """Who answers for one side."""
-
-    address: str
-    reached: str = ""
-    """Address and port that was connected to."""
-    took_ms: int = 0
-    status: int | None = None
-    hops: tuple[Hop, ...] = ()
-    title: str = ""
-    server: str = ""
-    certificate: Certificate | None = None
-    fault: str = ""
-    """Why nothing answered, in words."""
-    digest: str = ""
-    """Of the body, to see that the same site answers on both sides."""
-    examples: tuple[str, ...] = ()
-    """A few addresses of the side that its first page links to."""
 
 
 async def who(access: Access, guard: Guard, agent: str) -> Answers:

@@ -100,29 +100,3 @@ class LedgerTest(ApiTestCase):
         self.assertEqual(sum(one["rows"] for one in found["sections"]), 38)
         self.assertEqual(sum(one["rows"] for one in found["crossing"]), 38)
         self.assertEqual(sum(one["rows"] for one in found["counts"]), 38)
-
-    def test_captures_through_the_api(self):
-        move = self.comparison.move_id
-        listed = self.api.get(f"/api/moves/{move}/captures/").json()
-        self.assertEqual([one["round"] for one in listed], [1, None])
-        self.assertTrue(listed[1]["baseline"])
-        whole = self.api.get(f"/api/captures/{listed[0]['id']}/").json()
-        segment = whole["segments"][0]
-        data = self.api.get(f"/api/captures/{whole['id']}/segments/{segment['number']}/").content
-        self.assertEqual(len(data), segment["bytes"])
-        self.assertEqual(self.api.post(f"/api/captures/{whole['id']}/pause/").status_code, 409)
-        begun = self.api.post(
-            f"/api/moves/{move}/captures/", {"side": "destination", "options": {"rate": 5}}, format="json"
-        )
-        self.assertEqual((begun.status_code, begun.json()["round"]), (201, 2))
-        again = self.api.post(f"/api/moves/{move}/captures/", {"side": "destination"}, format="json")
-        self.assertEqual(again.status_code, 409)
-        wrong = self.api.post(
-            f"/api/moves/{move}/captures/", {"side": "source", "options": {"concurrency": 900}}, format="json"
-        )
-        self.assertIn("from 1 to 64", wrong.json()["fields"]["options.concurrency"])
-        paused = self.api.post(f"/api/captures/{begun.json()['id']}/pause/").json()
-        self.assertEqual((paused["state"], paused["why"]), ("paused", "Paused by miller."))
-        self.assertEqual(
-            self.api.post(f"/api/captures/{begun.json()['id']}/stop/").json()["sentence"], "Cut short. 0 pages"
-        )

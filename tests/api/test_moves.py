@@ -99,23 +99,6 @@ class MovesTest(ApiTestCase):
         response = self.api.patch(path, {"baseline": comparison.right_id}, format="json")
         self.assertIn("closed capture of the source", response.json()["fields"]["baseline"])
 
-    def test_retiring_is_a_decision_that_can_be_taken_back(self):
-        move = self.compared({"/": page("Home", "/a"), "/a": page("A")}, {"/": page("Home", "/a")}).move
-        path = f"/api/moves/{move.pk}/"
-        made = self.api.post(
-            path + "decisions/", {"kind": "retire", "address": "http://old.example/a", "reason": "over"}, format="json"
-        ).json()
-        self.assertEqual((made["author"], made["holds"]), ("miller", True))
-        comparison = self.compare(move, move.captures.get(which="destination"))
-        self.assertEqual(comparison.standing["summary"], "1 kept, 1 retired.")
-        self.api.delete(f"/api/decisions/{made['id']}/")
-        comparison = self.compare(move, move.captures.get(which="destination"))
-        self.assertEqual(comparison.standing["summary"], "1 kept, 1 lost.")
-        self.assertFalse(self.api.get(path + "decisions/").json()[0]["holds"])
-        for given in ({}, {"address": "x", "section": "/y"}, {"address": "nonsense"}):
-            response = self.api.post(path + "decisions/", {"kind": "retire", "reason": "r", **given}, format="json")
-            self.assertEqual(response.status_code, 400)
-
 
 class AccountTest(ApiTestCase):
     def test_first_visit_makes_the_owner_and_nobody_after(self):

@@ -12,6 +12,7 @@ import { useMove, useSession } from "./lib/queries";
 import { applyTheme } from "./lib/theme";
 import { Account } from "./views/Account";
 import { Captures } from "./views/Captures";
+import { Decisions } from "./views/Decisions";
 import { Describe } from "./views/Describe";
 import { Moves } from "./views/Moves";
 import { Pages } from "./views/Pages";
@@ -46,6 +47,7 @@ function App() {
       <Route path="/moves/:id/pages" element={<MoveFrame>{(framed) => <Pages framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/pages/:rank" element={<MoveFrame>{(framed) => <PairView framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/captures" element={<MoveFrame>{(framed) => <Captures framed={framed} />}</MoveFrame>} />
+      <Route path="/moves/:id/decisions" element={<MoveFrame>{(framed) => <Decisions framed={framed} />}</MoveFrame>} />
       <Route
         path="*"
         element={

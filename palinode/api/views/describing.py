@@ -20,9 +20,9 @@ from palinode.core import address as addresses
 from palinode.core import kind, rule
 from palinode.core.address import AddressError
 from palinode.core.rule import Rule
+from palinode.core.who import Answers, beside
 from palinode.gather import who
 from palinode.gather.access import Access, ConnectTo
-from palinode.gather.who import Answers
 from palinode.records.models import Side
 from palinode.work import reach
 from palinode.work.describing import TypedSide
@@ -80,9 +80,14 @@ class WhoView(APIView):
             sides = {side.which: side for side in access.move(request, data["move"]).sides.all()}
         reached = [_access(data[which], sides.get(which)) for which in ("source", "destination")]
         source, destination = asyncio.run(_both(*reached))
-        remark, same = _remark(source, destination)
+        remark = beside(source, destination)
         return Response(
-            {"source": asdict(source), "destination": asdict(destination), "remark": remark, "same_site": same}
+            {
+                "source": asdict(source),
+                "destination": asdict(destination),
+                "remark": remark.text,
+                "same_site": remark.same_site,
+            }
         )
 
 
@@ -102,18 +107,6 @@ def _access(typed: TypedSide, side: Side | None) -> Access:
         password=password or "",
         any_certificate=typed.any_certificate,
     )
-
-
-def _remark(source: Answers, destination: Answers) -> tuple[str, bool]:
-    if source.status is None or destination.status is None:
-        return "", False
-    if source.reached and source.reached == destination.reached:
-        return "The same host and port answers on both sides. Is there an address to connect to?", True
-    if source.digest and source.digest == destination.digest:
-        return "Two hosts, the very same page.", False
-    if source.title and source.title == destination.title:
-        return "Two hosts, same title.", False
-    return "Two hosts, different titles.", False
 
 
 def _lines(read: Rule | None) -> list[dict[str, Any]]:

@@ -614,6 +614,8 @@ export interface components {
             kind: components["schemas"]["DecisionKindEnum"];
             address?: string;
             section?: string;
+            readonly side: string;
+            readonly what: string;
             reason: string;
             readonly author: string;
             /** Format: date-time */
@@ -622,9 +624,10 @@ export interface components {
         };
         /**
          * @description * `retire` - retire
+         *     * `override` - override
          * @enum {string}
          */
-        DecisionKindEnum: "retire";
+        DecisionKindEnum: "retire" | "override";
         /** @description A decision of a person. */
         DecisionRequest: {
             kind: components["schemas"]["DecisionKindEnum"];

@@ -108,6 +108,9 @@ function Contents({ id, pages }: { id: number; pages: number }) {
       <NavLink to={`/moves/${id}/captures`} className={look}>
         Captures
       </NavLink>
+      <NavLink to={`/moves/${id}/decisions`} className={look}>
+        Decisions
+      </NavLink>
       <NavLink to={`/moves/${id}/describe`} className={look}>
         Description
       </NavLink>

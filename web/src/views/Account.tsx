@@ -147,7 +147,7 @@ function People() {
       <form className="space-y-3" onSubmit={submit(() => make.mutate())}>
         <Field label="Name" value={username} onChange={setUsername} autoComplete="off" fault={said.username} />
         <Field label="First password" type="password" value={password} onChange={setPassword} autoComplete="new-password" fault={said.password} />
-        <Said error={make.error} done={make.isSuccess ? "Made. Let them into a move by its API, then they see it." : ""} />
+        <Said error={make.error} done={make.isSuccess ? "Made. Let them into a move at the end of its Description, then they see it." : ""} />
         <Button type="submit">Make the account</Button>
       </form>
     </Part>

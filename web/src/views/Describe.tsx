@@ -7,6 +7,7 @@ import { api, data, Refused, type Move, type Schemas } from "../api/client";
 import { Button } from "../parts/Button";
 import { DeleteMove } from "../parts/DeleteMove";
 import { Field } from "../parts/Field";
+import { Members } from "../parts/Members";
 import { RuleEditor } from "../parts/RuleEditor";
 import { emptySide, SideForm, type SideValue } from "../parts/SideForm";
 import { WhoGutter } from "../parts/Who";
@@ -185,6 +186,7 @@ export function Describe({ move, head }: { move: Move | null; head: (action: Rea
           tried={tried}
           onTry={setTried}
         />
+        {move ? <Members move={move} /> : null}
         {move ? <DeleteMove move={move} /> : null}
       </main>
     </>

@@ -1,0 +1,82 @@
+"""Decisions of people about a move."""
+
+from typing import Any
+
+from django.http import Http404
+from drf_spectacular.utils import extend_schema
+from rest_framework.exceptions import ValidationError
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from palinode.api import access
+from palinode.api.serializers.decision import DecisionSerializer
+from palinode.core import address as addresses
+from palinode.core.address import AddressError
+from palinode.records import decisions
+from palinode.records.models import Decision
+
+
+class DecisionsView(APIView):
+    """What was decided about a move."""
+
+    @extend_schema(operation_id="decisions", responses=DecisionSerializer(many=True))
+    def get(self, request: Request, pk: int) -> Response:
+        """List all decisions, those taken back too."""
+        move = access.move(request, pk)
+        holding = set(decisions.holding(move).values_list("pk", flat=True))
+        found = move.decisions.filter(withdrawn=False).select_related("author")
+        return Response([_decision(one, one.pk in holding) for one in found])
+
+    @extend_schema(operation_id="decide", request=DecisionSerializer, responses={201: DecisionSerializer})
+    def post(self, request: Request, pk: int) -> Response:
+        """Retire a page or a section; the next comparison reads it."""
+        move = access.move(request, pk)
+        given = DecisionSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        if given.validated_data["kind"] != Decision.Kind.RETIRE:
+            raise ValidationError({"kind": "This is decided in the move's description."})
+        scope = _scope(given.validated_data)
+        made = decisions.decide(move, Decision.Kind.RETIRE, scope, given.validated_data["reason"], request.user)
+        return Response(_decision(made, True), status=201)
+
+
+class DecisionView(APIView):
+    """One decision."""
+
+    @extend_schema(operation_id="withdraw_decision", responses={204: None})
+    def delete(self, request: Request, pk: int) -> Response:
+        """Take it back; it stays on record."""
+        found = Decision.objects.filter(move__memberships__user=request.user, pk=pk).first()
+        if found is None:
+            raise Http404
+        if decisions.holding(found.move).filter(pk=found.pk).exists():
+            decisions.withdraw(found, request.user)
+        return Response(status=204)
+
+
+def _scope(data: dict[str, Any]) -> dict[str, str]:
+    address, section = data.get("address", ""), data.get("section", "")
+    if bool(address) == bool(section):
+        raise ValidationError("Name either one address or one section.")
+    if section:
+        return {"section": section}
+    try:
+        return {"address": addresses.typed(address)}
+    except AddressError as error:
+        raise ValidationError({"address": str(error)}) from None
+
+
+def _decision(one: Decision, holds: bool) -> dict[str, Any]:
+    return {
+        "id": one.pk,
+        "kind": one.kind,
+        "address": one.scope.get("address", ""),
+        "section": one.scope.get("section", ""),
+        "side": one.scope.get("side", ""),
+        "what": one.scope.get("what", ""),
+        "reason": one.reason,
+        "author": one.author.get_username(),
+        "made_at": one.made_at,
+        "holds": holds,
+    }

@@ -1,0 +1,65 @@
+"""Who answers for a side, and what two such answers beside each other say."""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Hop:
+    """One redirect on the way."""
+
+    address: str
+    status: int
+    to: str
+
+
+@dataclass(frozen=True)
+class Certificate:
+    """What the host's certificate says of itself."""
+
+    names: tuple[str, ...]
+    days_left: int
+    fits: bool
+    """The names cover the host, and it has not run out."""
+
+
+@dataclass(frozen=True)
+class Answers:
+    """Who answers for one side."""
+
+    address: str
+    reached: str = ""
+    """Address and port that was connected to."""
+    took_ms: int = 0
+    status: int | None = None
+    hops: tuple[Hop, ...] = ()
+    title: str = ""
+    server: str = ""
+    certificate: Certificate | None = None
+    fault: str = ""
+    """Why nothing answered, in words."""
+    digest: str = ""
+    """Of the body, to see that the same site answers on both sides."""
+    examples: tuple[str, ...] = ()
+    """A few addresses of the side that its first page links to."""
+
+
+@dataclass(frozen=True)
+class Remark:
+    """What is to be seen when the answers of both sides stand beside each other."""
+
+    text: str = ""
+    same_site: bool = False
+    """It looks as if one site answered for both."""
+
+
+def beside(source: Answers, destination: Answers) -> Remark:
+    """Say whether two sites answer, or the same one twice."""
+    if source.status is None or destination.status is None:
+        return Remark()
+    if source.reached and source.reached == destination.reached:
+        return Remark("The same host and port answers on both sides. Is there an address to connect to?", True)
+    if source.digest and source.digest == destination.digest:
+        return Remark("Two hosts, the very same page.")
+    if source.title and source.title == destination.title:
+        return Remark("Two hosts, same title.")
+    return Remark("Two hosts, different titles.")

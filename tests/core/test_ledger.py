@@ -1,0 +1,67 @@
+"""The ledger: order, sections, counts and bands, on rows by hand."""
+
+import unittest
+
+import numpy as np
+
+from palinode.core.fates import Fate
+from palinode.core.ledger import arrange, section
+from tests.core.build import html, ledger
+
+
+class ArrangeTest(unittest.TestCase):
+    def test_worst_first_then_segment_by_segment(self):
+        paths = ["/b", "/a-b/1", "/a/2", "/", "/a", "/a/1?x=1", "/a/1"]
+        fate = np.array([Fate.KEPT] * len(paths), np.int16)
+        fate[0] = Fate.LOST
+        ranked, place, codes, names = arrange(fate, paths)
+        by_address = ["/", "/a", "/a/1", "/a/1?x=1", "/a/2", "/a-b/1", "/b"]
+        self.assertEqual([paths[row] for row in place.argsort()], by_address)
+        self.assertEqual([paths[row] for row in ranked], ["/b", *by_address[:-1]])
+        self.assertEqual(names, ["/", "/a", "/a-b", "/b"])
+        self.assertEqual([names[code] for code in codes], [section(path) for path in paths])
+
+    def test_nothing(self):
+        ranked, place, codes, names = arrange(np.zeros(0, np.int16), [])
+        self.assertEqual((len(ranked), len(place), len(codes), names), (0, 0, 0, []))
+
+    def test_a_section_is_the_first_segment(self):
+        for path, wanted in {
+            "/": "/",
+            "/?p=1": "/",
+            "/a": "/a",
+            "/a?x": "/a",
+            "/a/b/c": "/a",
+            "/%C3%A4/": "/%C3%A4",
+        }.items():
+            with self.subTest(path):
+                self.assertEqual(section(path), wanted)
+
+
+class LedgerTest(unittest.TestCase):
+    def setUp(self):
+        left = {path: html(path) for path in ("/", "/a/1", "/a/2", "/shop/x", "/shop/y", "/gone")}
+        right = {path: html(path) for path in ("/", "/a/1", "/new/1")}
+        right |= {"/a/2": html("other"), "/store/x": html("/shop/x"), "/store/y": html("/shop/y"), "/gone": (404, "")}
+        self.ledger = ledger(left, right, "/shop -> /store")
+
+    def test_counts_are_runs_of_the_rows(self):
+        self.assertEqual(
+            self.ledger.counts,
+            [("lost", "/gone", 1), ("altered", "/a", 1), ("moved", "/shop", 2), ("new", "/new", 1),
+             ("kept", "/", 1), ("kept", "/a", 1)],
+        )  # fmt: skip
+        self.assertEqual(sum(number for _, _, number in self.ledger.counts), len(self.ledger.fate))
+        self.assertEqual(self.ledger.count(Fate.MOVED), 2)
+
+    def test_sections_by_address(self):
+        self.assertEqual(self.ledger.sections, [("/", 1), ("/a", 2), ("/gone", 1), ("/new", 1), ("/shop", 2)])
+        self.assertEqual(self.ledger.in_section("/a").sum(), 2)
+        self.assertEqual(self.ledger.in_section("/nowhere").sum(), 0)
+
+    def test_bands_lead_from_section_to_section(self):
+        self.assertEqual(
+            set(self.ledger.crossing),
+            {("/gone", "", "lost", 1), ("/a", "/a", "altered", 1), ("/shop", "/store", "moved", 2),
+             ("", "/new", "new", 1), ("/", "/", "kept", 1), ("/a", "/a", "kept", 1)},
+        )  # fmt: skip
