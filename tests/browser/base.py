@@ -100,6 +100,9 @@ class BrowserTestCase(MoveTestCase, LiveServerTestCase):
             lambda _: words in self.text(), f"{words!r} is not in: {self.text()[:900]}"
         )
 
+    def wait_gone(self, words: str, seconds: float = 20) -> None:
+        WebDriverWait(self.browser, seconds).until(lambda _: words not in self.text(), f"{words!r} is still there")
+
     def click(self, words: str, tag: str = "*") -> None:
         """Click what a person would: the button, link or tab with these words."""
         path = f"//{tag}[self::a or self::button or self::summary][normalize-space(.)={words!r} or starts-with(normalize-space(.), {words!r})]"

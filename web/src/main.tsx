@@ -1,5 +1,5 @@
 /** The interface's root: routes, questions to the API, theme. */
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Link, Route, Routes, useParams } from "react-router";
@@ -21,20 +21,27 @@ import { SignIn } from "./views/SignIn";
 import { Standing } from "./views/Standing";
 import "./styles.css";
 
-const queries = new QueryClient({
+const queries: QueryClient = new QueryClient({
+  queryCache: new QueryCache({
+    // The session has ended: ask who is signed in, which shows the form to sign in again.
+    onError: (error) => {
+      if (error instanceof Refused && error.status === 401) void queries.invalidateQueries({ queryKey: ["session"] });
+    },
+  }),
   defaultOptions: {
     // The server may be on this very machine: being offline is no reason not to ask it.
     mutations: { networkMode: "always" },
     queries: {
       networkMode: "always",
-      retry: (times, error) => times < 2 && !(error instanceof Refused && error.status >= 400 && error.status < 500),
+      retryDelay: 700,
+      retry: (times, error) => times < 1 && !(error instanceof Refused && error.status >= 400 && error.status < 500),
     },
   },
 });
 
 function App() {
   const session = useSession();
-  if (session.error) return <Failed error={session.error} again={() => void session.refetch()} />;
+  if (session.error && !session.data) return <Failed error={session.error} again={() => void session.refetch()} />;
   if (!session.data) return <Loading what="who is signed in" />;
   if (!session.data.user) return <SignIn first={session.data.first_visit} />;
   return (
@@ -93,7 +100,7 @@ function NewMove() {
 function EditMove() {
   const id = Number(useParams().id);
   const move = useMove(id);
-  if (move.error) return <Failed error={move.error} />;
+  if (move.error && !move.data) return <Failed error={move.error} again={() => void move.refetch()} />;
   if (!move.data) return <Loading what="the move" />;
   return (
     <div className="flex h-screen flex-col">

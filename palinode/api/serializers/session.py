@@ -9,9 +9,12 @@ from rest_framework import serializers
 class UserSerializer(serializers.ModelSerializer[User]):
     """A person."""
 
+    owner = serializers.BooleanField(source="is_superuser", read_only=True)
+    """Of the installation: makes accounts for others."""
+
     class Meta:
         model = User
-        fields = ["id", "username"]
+        fields = ["id", "username", "owner"]
 
 
 class SessionSerializer(serializers.Serializer[object]):

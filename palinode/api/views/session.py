@@ -28,7 +28,7 @@ def _session(request: Request) -> Response:
     user = request.user if request.user.is_authenticated else None
     return Response(
         {
-            "user": {"id": user.pk, "username": user.get_username()} if user else None,
+            "user": {"id": user.pk, "username": user.get_username(), "owner": user.is_superuser} if user else None,
             "first_visit": not User.objects.exists(),
         }
     )

@@ -309,7 +309,7 @@ export interface paths {
         /** @description List them. */
         get: operations["members"];
         put?: never;
-        /** @description Let another person in. */
+        /** @description Let another person in, or give one another role. */
         post: operations["add_member"];
         delete?: never;
         options?: never;
@@ -936,6 +936,7 @@ export interface components {
             readonly id: number;
             /** @description Required. 150 characters or fewer. Letters, digits and @/./+/-/_ only. */
             username: string;
+            readonly owner: boolean;
         };
         /**
          * @description * `same` - same

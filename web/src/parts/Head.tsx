@@ -1,5 +1,4 @@
 /** The dark head of every view, and the person's menu. */
-import { useQueryClient } from "@tanstack/react-query";
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
 import { Link, useNavigate } from "react-router";
@@ -28,14 +27,13 @@ function PersonMenu() {
   const session = useSession();
   const [theme, turn] = useTheme();
   const navigate = useNavigate();
-  const queries = useQueryClient();
   const user = session.data?.user;
   if (!user) return null;
 
   async function signOut() {
     await api.DELETE("/api/session/");
-    queries.clear();
-    await navigate("/");
+    // Loaded anew, so that nothing that was read stays in memory.
+    window.location.assign("/");
   }
 
   return (

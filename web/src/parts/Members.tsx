@@ -49,7 +49,7 @@ export function Members({ move }: { move: Move }) {
             <span className="truncate font-semibold">{one.username}</span>
             <span className="text-soft text-[13px]">{one.role}</span>
             {mayChange ? (
-              <Button look="bare" className="ml-auto py-0" aria-label={`Take ${one.username} out`} disabled={remove.isPending} onClick={() => remove.mutate(one.id)}>
+              <Button look="bare" className="ml-auto py-0" aria-label={`Take out ${one.username}`} disabled={remove.isPending} onClick={() => remove.mutate(one.id)}>
                 Take out
               </Button>
             ) : null}

@@ -7,7 +7,7 @@ import { api, data, type Capture, type Comparison, type Move } from "../api/clie
 import { isOpen, useCaptures, useComparison, useMove } from "../lib/queries";
 import { Button } from "./Button";
 import { Head } from "./Head";
-import { Failed, Loading } from "./Notice";
+import { Failed, isGone, Loading, Stale } from "./Notice";
 import { Stages } from "./Stages";
 
 export const KIND_WORDS: Record<string, string> = {
@@ -46,43 +46,47 @@ export function MoveFrame({ children }: { children: (framed: Framed) => ReactNod
   }, [captures.data, move.data]);
 
   const failed = move.error ?? captures.error ?? comparison.error;
-  if (failed)
+  const framed =
+    move.data && captures.data && comparison.made !== undefined
+      ? { move: move.data, captures: captures.data, comparison: comparison.made, latest: comparison.latest }
+      : null;
+  if (failed && (!framed || isGone(failed)))
     return (
       <>
         <Head />
         <Failed error={failed} again={() => void Promise.all([move.refetch(), captures.refetch(), comparison.refetch()])} />
       </>
     );
-  if (!move.data || !captures.data || comparison.made === undefined)
+  if (!framed)
     return (
       <>
         <Head />
         <Loading what="the move" />
       </>
     );
-  const framed = { move: move.data, captures: captures.data, comparison: comparison.made, latest: comparison.latest };
   return (
     <div className="flex h-screen flex-col">
       <Head
         end={
           <>
-            <Stages move={move.data} />
+            <Stages move={framed.move} />
             <CaptureButton framed={framed} />
           </>
         }
       >
         <NavLink to={`/moves/${id}`} end className="truncate text-[14px] font-bold">
-          {move.data.name}
+          {framed.move.name}
         </NavLink>
         <NavLink
           to={`/moves/${id}/describe`}
           className="truncate text-[14px] text-[#b9c6c8] underline-offset-2 hover:underline max-[1250px]:hidden"
           title="Edit the description of this move"
         >
-          {KIND_WORDS[move.data.kind ?? ""] ?? ""}
+          {KIND_WORDS[framed.move.kind ?? ""] ?? ""}
         </NavLink>
       </Head>
-      <Contents id={id} pages={wanting(comparison.made)} />
+      <Contents id={id} pages={wanting(framed.comparison)} />
+      <Stale error={failed} />
       <main className="flex min-h-0 flex-1 flex-col">{children(framed)}</main>
     </div>
   );

@@ -21,8 +21,23 @@ export function Loading({ what }: { what: string }) {
   );
 }
 
+/** Whether what was asked for is not there, or not for this person. */
+export function isGone(error: unknown): boolean {
+  return error instanceof Refused && error.status === 404;
+}
+
+/** Said above a view whose rows are from before, so that nothing typed is lost while a server restarts. */
+export function Stale({ error }: { error: Error | null }) {
+  if (!error) return null;
+  return (
+    <p role="alert" className="bg-gutter text-madder shrink-0 px-6 py-1.5 text-[14px] font-semibold">
+      {error.message} What is shown is from before; it is asked again by itself.
+    </p>
+  );
+}
+
 export function Failed({ error, again }: { error: unknown; again?: () => void }) {
-  const gone = error instanceof Refused && error.status === 404;
+  const gone = isGone(error);
   return (
     <Notice title={gone ? "This is not here." : "This could not be read."}>
       <p role="alert">

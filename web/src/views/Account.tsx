@@ -7,6 +7,7 @@ import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Head } from "../parts/Head";
 import { moment } from "../lib/format";
+import { useSession } from "../lib/queries";
 
 function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
@@ -40,6 +41,7 @@ function faults(error: Error | null): Record<string, string> {
 }
 
 export function Account() {
+  const session = useSession();
   document.title = "Account · Palinode";
   return (
     <>
@@ -48,7 +50,7 @@ export function Account() {
         <h1 className="mb-4 text-[26px] leading-8">Account</h1>
         <Password />
         <Tokens />
-        <People />
+        {session.data?.user?.owner ? <People /> : null}
       </main>
     </>
   );

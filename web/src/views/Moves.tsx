@@ -3,7 +3,7 @@ import { Link, useNavigate } from "react-router";
 
 import { Button } from "../parts/Button";
 import { Head } from "../parts/Head";
-import { Failed, Loading, Notice } from "../parts/Notice";
+import { Failed, Loading, Notice, Stale } from "../parts/Notice";
 import { host } from "../lib/format";
 import { useMoves } from "../lib/queries";
 
@@ -22,7 +22,8 @@ export function Moves() {
         }
       />
       <main>
-        {moves.error ? (
+        {moves.data ? <Stale error={moves.error} /> : null}
+        {moves.error && !moves.data ? (
           <Failed error={moves.error} again={() => void moves.refetch()} />
         ) : !moves.data ? (
           <Loading what="your moves" />
