@@ -21,6 +21,9 @@ from palinode.core.resolver import Resolver
 VERSION = 1
 """Raised whenever the same answer would give other facts."""
 
+MARKUP_LIMIT = 10_000_000
+"""Bytes of HTML that are read; what comes after them is kept, and not looked at."""
+
 COUNTING_HEADERS = ("content-type", "content-language", "x-robots-tag", "link")
 """Response headers, in lower case, that facts are read from."""
 
@@ -119,7 +122,7 @@ def read(address: str, headers: Mapping[str, str], body: bytes, resolver: Resolv
     if not page.is_html(page.media_type(content_type)):
         robots = _robots(headers.get("x-robots-tag", ""))
         return Facts(robots=robots, document=_digest_bytes(body))
-    text = encoding.decode(body, page.charset(content_type))
+    text = encoding.decode(body[:MARKUP_LIMIT], page.charset(content_type))
     read_markup = markup.read(text, address, resolver)
     references = read_markup.references
     header_canonical = _CANONICAL_HEADER.search(headers.get("link", ""))

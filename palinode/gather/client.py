@@ -33,8 +33,8 @@ class Resolver(AbstractResolver):
         await self._dns.close()
 
 
-def session(access: Access, guard: Guard, concurrency: int, agent: str) -> aiohttp.ClientSession:
-    """Return a client that reaches a side; close it after use.
+def session(access: Access, guard: Guard, concurrency: int, agent: str, seconds: float = 60) -> aiohttp.ClientSession:
+    """Return a client that reaches a side; close it after use. An answer may take so many ``seconds``.
 
     Bodies come as sent: coding is undone by the caller, within bounds. No cookies, no redirects.
     """
@@ -50,7 +50,7 @@ def session(access: Access, guard: Guard, concurrency: int, agent: str) -> aioht
         cookie_jar=aiohttp.DummyCookieJar(),
         auto_decompress=False,
         headers={"User-Agent": agent, "Accept": "*/*", "Accept-Encoding": "gzip, deflate"},
-        timeout=aiohttp.ClientTimeout(total=60, sock_connect=10, sock_read=20),
+        timeout=aiohttp.ClientTimeout(total=seconds, sock_connect=min(10, seconds), sock_read=min(20, seconds)),
         skip_auto_headers=("Content-Type",),
         trust_env=False,
     )

@@ -5,6 +5,9 @@ from dataclasses import dataclass
 
 BODY_LIMIT = 50_000_000
 """Bytes of a body, as sent and decoded; what is longer is cut and said to be."""
+_CODINGS = 3
+"""Codings upon each other that are undone at most."""
+_AT_ONCE = 65_536
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,34 +32,43 @@ class Exchange:
     """The address connected to."""
     truncated: bool = False
 
-    def decoded(self) -> bytes:
-        """Return the body with its content coding undone, cut at BODY_LIMIT."""
-        return decode((self.headers or {}).get("content-encoding", ""), self.body)
+    def decoded(self) -> tuple[bytes, str]:
+        """Return the body with its content coding undone, and what is wrong with it, as :func:`decode` says."""
+        body, fault = decode((self.headers or {}).get("content-encoding", ""), self.body)
+        return body, CUT_OFF if self.truncated else fault
 
 
-def decode(coding: str, body: bytes) -> bytes:
-    """Undo a content coding (RFC 9110 section 8.4) within BODY_LIMIT; what is broken ends there."""
-    coding = coding.strip().lower()
-    if coding in ("gzip", "x-gzip"):
-        return _inflate(body, 31)
-    if coding == "deflate":
-        return _inflate(body, 15) or _inflate(body, -15)
-    return body
+CUT_OFF = f"cut off: longer than {BODY_LIMIT // 1_000_000} MB"
 
 
-def _inflate(body: bytes, window: int) -> bytes:
-    stream = zlib.decompressobj(window)
-    try:
-        return stream.decompress(body, BODY_LIMIT)
-    except zlib.error:
-        pass
-    # Broken somewhere: keep what can be read before it.
+def decode(coding: str, body: bytes) -> tuple[bytes, str]:
+    """Undo content codings (RFC 9110 section 8.4) within BODY_LIMIT; what is broken ends there.
+
+    Returns the body, and in words what is wrong with it; empty if nothing is.
+    """
+    fault = ""
+    for one in reversed([name.strip().lower() for name in coding.split(",")][:_CODINGS]):
+        if one in ("gzip", "x-gzip"):
+            body, fault = _inflate(body, 31)
+        elif one == "deflate":
+            # RFC 9110 means zlib's format; some servers send the bare one.
+            bare = body[:1] and body[0] & 0x0F != 8
+            body, fault = _inflate(body, -15 if bare else 15)
+        elif one not in ("", "identity"):
+            return body, f"its coding is not known: {one[:40]}"
+    return body, fault
+
+
+def _inflate(body: bytes, window: int) -> tuple[bytes, str]:
     stream, read = zlib.decompressobj(window), bytearray()
-    for at in range(0, len(body), 4096):
+    for at in range(0, len(body), _AT_ONCE):
         try:
-            read += stream.decompress(body[at : at + 4096], BODY_LIMIT - len(read) or 1)
+            read += stream.decompress(body[at : at + _AT_ONCE], BODY_LIMIT + 1 - len(read))
         except zlib.error:
-            break
-        if len(read) >= BODY_LIMIT:
-            break
-    return bytes(read)
+            # Some servers say that they compress, and do not.
+            return (bytes(read), "its compression is broken") if read or at else (body, "its compression is not there")
+        if len(read) > BODY_LIMIT:
+            return bytes(read[:BODY_LIMIT]), f"{CUT_OFF} when unpacked"
+        if stream.eof:
+            return bytes(read), ""
+    return bytes(read), "its compression breaks off" if body else ""

@@ -52,5 +52,5 @@ class Robots:
         if 300 <= exchange.status < 400 and location and hops:
             to = addresses.normal(location, address)
             return await self._ask(to, hops - 1) if to else Protego.parse("")
-        text = encoding.decode(exchange.decoded()[:_SIZE], "utf-8") if exchange.status == 200 else ""
+        text = encoding.decode(exchange.decoded()[0][:_SIZE], "utf-8") if exchange.status == 200 else ""
         return Protego.parse(text)

@@ -52,7 +52,7 @@ def _read(access: Access, exchange: Exchange, hops: tuple[Hop, ...]) -> Answers:
     if exchange.status is None:
         return Answers(access.base, hops=hops, took_ms=exchange.took_ms, fault=_advice(exchange.reason))
     headers = exchange.headers or {}
-    body = exchange.decoded()
+    body, _ = exchange.decoded()
     title, examples = "", []
     if page.is_html(page.media_type(headers.get("content-type", ""))):
         facts = core_facts.read(exchange.address, headers, body)

@@ -53,7 +53,9 @@ def commit(share: Share, batch: Batch, segment: Segment | None, base: int) -> in
         kinds = ("pages", "files", "redirects", "not_fetched")
         raised = {kind: F(kind) + sum(answer.kind == kind for answer in answers) for kind in kinds}
         Capture.objects.filter(pk=capture.pk).update(
-            asked=F("asked") + len(answers), stored_bytes=F("stored_bytes") + (segment.bytes if segment else 0), **raised
+            asked=F("asked") + len(answers),
+            stored_bytes=F("stored_bytes") + (segment.bytes if segment else 0),
+            **raised,
         )
         if batch.limits:
             _say_limits(capture, batch.limits)

@@ -19,6 +19,7 @@ _BOUNDS: dict[str, tuple[float, float]] = {
     "max_depth": (1, 1_000),
     "max_bytes": (1_000_000, 10**13),
     "max_seconds": (10, 30 * 86_400),
+    "answer_seconds": (1, 600),
     "workers": (1, 20),
 }
 
@@ -41,6 +42,8 @@ class Policy:
     """Bytes of WARC files at most."""
     max_seconds: int = 86_400
     """Seconds of work at most."""
+    answer_seconds: int = 60
+    """Seconds that one answer may take, from asking to its last byte."""
     workers: int = 1
     """Shares that are offered to workers at once."""
 

@@ -86,11 +86,13 @@ class _Reading:
         exchange, leased = self.exchange, self.leased
         headers = exchange.headers or {}
         media = page.media_type(headers.get("content-type", ""))
-        body = exchange.decoded()
+        body, fault = exchange.decoded()
         digest = hashlib.blake2b(body, digest_size=32).digest() if exchange.status else None
         is_page = leased.asked_for <= AskedFor.FILE and page.is_page(exchange.status, media)
         target = self._redirect(headers)
         facts_key = self._facts(headers, body, digest or b"") if is_page else None
+        if page.is_html(media) and len(body) > core_facts.MARKUP_LIMIT:
+            fault = fault or f"read to its first {core_facts.MARKUP_LIMIT // 1_000_000} MB only"
         if leased.asked_for == AskedFor.SITEMAP and exchange.status == 200:
             self._sitemap(body)
         offset, stored_here = self._store(digest)
@@ -109,7 +111,7 @@ class _Reading:
                 leased.ident,
                 leased.written,
                 exchange.status,
-                exchange.reason or ("cut off: longer than 50 MB" if exchange.truncated else None),
+                exchange.reason or fault or None,
                 is_page,
                 media or None,
                 target,

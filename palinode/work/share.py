@@ -97,7 +97,9 @@ class _Share:
         with ProcessPoolExecutor(
             settings.PALINODE_READERS, context, initializer=reading.start, initargs=(os.getpid(),)
         ) as self.readers:
-            async with client.session(self.access, reach.guard(), self.policy.concurrency, agent) as self.session:
+            async with client.session(
+                self.access, reach.guard(), self.policy.concurrency, agent, self.policy.answer_seconds
+            ) as self.session:
                 self.robots = Robots(self.session, self.access, agent)
                 beating = asyncio.create_task(self._beat())
                 fetchers = [asyncio.create_task(self._fetch(number)) for number in range(self.policy.concurrency)]

@@ -18,6 +18,7 @@ class PolicySerializer(serializers.Serializer[object]):
     max_depth = serializers.IntegerField(required=False)
     max_bytes = serializers.IntegerField(required=False)
     max_seconds = serializers.IntegerField(required=False)
+    answer_seconds = serializers.IntegerField(required=False)
     workers = serializers.IntegerField(required=False)
 
 

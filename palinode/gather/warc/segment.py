@@ -56,5 +56,5 @@ def _recorded(record: ArcWarcRecord) -> Recorded:
         status=int(status) if status.isdigit() else 0,
         status_line=f"{record.http_headers.protocol} {record.http_headers.statusline}",
         headers=headers,
-        body=decode(headers.get("content-encoding", ""), record.raw_stream.read(BODY_LIMIT)),
+        body=decode(headers.get("content-encoding", ""), record.raw_stream.read(BODY_LIMIT))[0],
     )

@@ -799,6 +799,7 @@ export interface components {
             max_depth?: number;
             max_bytes?: number;
             max_seconds?: number;
+            answer_seconds?: number;
             workers?: number;
         };
         /**

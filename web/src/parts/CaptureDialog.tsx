@@ -13,6 +13,7 @@ const OPTIONS = [
   ["max_addresses", "Addresses at most", "200000"],
   ["max_depth", "Links from the home page at most", "50"],
   ["max_seconds", "Seconds at most", "86400"],
+  ["answer_seconds", "Seconds that one answer may take", "60"],
 ] as const;
 
 export function CaptureDialog({
