@@ -21,8 +21,10 @@ from palinode.core.resolver import Resolver
 VERSION = 1
 """Raised whenever the same answer would give other facts."""
 
-MARKUP_LIMIT = 10_000_000
+MARKUP_LIMIT = 5_000_000
 """Bytes of HTML that are read; what comes after them is kept, and not looked at."""
+
+READ_IN_PART = f"read in part: more than {MARKUP_LIMIT // 1_000_000} MB or {markup.NODES_READ:,} elements of markup"
 
 COUNTING_HEADERS = ("content-type", "content-language", "x-robots-tag", "link")
 """Response headers, in lower case, that facts are read from."""
@@ -50,6 +52,8 @@ class Facts:
     open_graph: tuple[tuple[str, str], ...] = ()
     document: int = 0
     """Digest of the bytes of a document that is not HTML; 0 for HTML."""
+    cut: bool = False
+    """Read in part only."""
 
     @property
     def canonical(self) -> str:
@@ -141,6 +145,7 @@ def read(address: str, headers: Mapping[str, str], body: bytes, resolver: Resolv
         forms=tuple(read_markup.forms),
         structured=tuple(read_markup.structured),
         open_graph=tuple(read_markup.open_graph),
+        cut=read_markup.cut or len(body) > MARKUP_LIMIT,
     )
 
 

@@ -68,6 +68,8 @@ _READ = frozenset(
 )
 """Elements of the body that are more than text."""
 _ADDRESS_IN_TEXT = re.compile(r"https?://[^\s<>\"'«»“”]+[^\s<>\"'«»“”.,;:!?)\]]")
+NODES_READ = 300_000
+"""Elements and texts of a document that are looked at."""
 _PATH_KEPT = 6
 _DEPTH_READ = 400
 """Elements nested deeper are walked, but no longer told apart by path."""
@@ -127,6 +129,8 @@ class Markup:
     structured: list[str] = field(default_factory=list)
     """Types of structured data, as named in JSON-LD and microdata."""
     open_graph: list[tuple[str, str]] = field(default_factory=list)
+    cut: bool = False
+    """More than NODES_READ elements and texts: the rest was not looked at."""
 
 
 def read(text: str, address: str, resolver: Resolver) -> Markup:
@@ -229,7 +233,12 @@ class _Reader:
         stack: list[tuple[LexborNode, str, bool, bool]] = []
         main, template = not marked, False
         names: list[str] = []
+        left = NODES_READ
         while node is not None:
+            left -= 1
+            if left < 0:
+                self.out.cut = True
+                break
             tag = node.tag or ""
             if tag == "-text":
                 self._text(node.text_content or "", names, main and not template)

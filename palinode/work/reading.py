@@ -90,9 +90,10 @@ class _Reading:
         digest = hashlib.blake2b(body, digest_size=32).digest() if exchange.status else None
         is_page = leased.asked_for <= AskedFor.FILE and page.is_page(exchange.status, media)
         target = self._redirect(headers)
-        facts_key = self._facts(headers, body, digest or b"") if is_page else None
-        if page.is_html(media) and len(body) > core_facts.MARKUP_LIMIT:
-            fault = fault or f"read to its first {core_facts.MARKUP_LIMIT // 1_000_000} MB only"
+        facts_key = None
+        if is_page:
+            facts_key, cut = self._facts(headers, body, digest or b"")
+            fault = fault or (core_facts.READ_IN_PART if cut else "")
         if leased.asked_for == AskedFor.SITEMAP and exchange.status == 200:
             self._sitemap(body)
         offset, stored_here = self._store(digest)
@@ -139,13 +140,14 @@ class _Reading:
             self._find(ident, to, headers["location"], self.leased.depth, Known.REDIRECT, asked_for)
         return ident
 
-    def _facts(self, headers: dict[str, str], body: bytes, digest: bytes) -> int:
+    def _facts(self, headers: dict[str, str], body: bytes, digest: bytes) -> tuple[int, bool]:
+        """Note the facts of a page and what it refers to; return their key, and whether it was read in part."""
         key = core_facts.key(self.leased.ident, headers, digest)
         facts = core_facts.read(self.exchange.address, headers, body, self.memory.resolver)
         rest = isal_zlib.compress(facts.rest(), 1)
         self.batch.facts[key] = rows.facts_line(self.site.move, key, facts, rest)
         self._links(facts)
-        return key
+        return key, facts.cut
 
     def _links(self, facts: Facts) -> None:
         deep = self.leased.depth >= self.site.max_depth

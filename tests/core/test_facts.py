@@ -44,6 +44,13 @@ class FactsTest(unittest.TestCase):
         self.assertEqual([b.text for b in blocks if not b.main], ["Home", "Since 1638"])
         self.assertEqual(blocks[1].path, "body/main/h1")
 
+    def test_what_is_longer_is_read_in_part_and_said_to_be(self):
+        self.assertFalse(read("<main>" + "<p>x" * 1000).cut)
+        self.assertEqual(len(read("<main>" + "<p>x" * 1000).blocks), 1000)
+        many = read("<title>T</title><main>" + "<p>x" * 400_000)
+        self.assertEqual((many.title, many.cut, len(many.blocks)), ("T", True, 149_999))
+        self.assertTrue(read("<main>" + "a" * core_facts.MARKUP_LIMIT).cut)
+
     def test_references_with_their_places(self):
         facts = read(PAGE)
         found = {(r.place, r.address) for r in facts.references}
