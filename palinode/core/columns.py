@@ -12,7 +12,7 @@ from palinode.core import edges
 class SideColumns:
     """The answers of one capture, with what pages are told alike by: n rows, in any order.
 
-    Arrays have shape (n,); the last three are of pages, and 0 for other rows.
+    Arrays have shape (n,); the last four are of pages, and 0 for other rows.
     """
 
     home: str
@@ -28,6 +28,8 @@ class SideColumns:
     target: np.ndarray
     """int64: where a redirect leads; 0 for none."""
     noindex: np.ndarray
+    recognised: np.ndarray
+    """int16: what a page is besides being the page (recognition/kind.py)."""
     whole: np.ndarray
     """int64: one digest over the fingerprints of all fields."""
     edge_sum: np.ndarray

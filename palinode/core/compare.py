@@ -11,6 +11,7 @@ from palinode.core.columns import LeftColumns, PageDetails, SideColumns
 from palinode.core.fates import AddressChange, Asked, Fate, FoundBy, Redirect
 from palinode.core.ledger import Ledger
 from palinode.core.page import CLOSED, PASSING
+from palinode.core.recognition.kind import Kind
 from palinode.core.rule import Rule
 
 
@@ -84,10 +85,10 @@ def pair(left: LeftColumns, right: SideColumns, rule: Rule) -> Paired:
     expected = rule.expect_many(texts)
     expected_ident = addresses.idents(expected)
     paths = [text[text.find("/", 8) :] for text in texts]
-    pairs = _pair(right, paths, expected, expected_ident)
+    pairs = _pair(right, paths, expected, expected_ident, left.recognised[rows])
     mapped = _mapped(left, rule, rows, expected_ident)
     unlike = content.unlike(left, right, rows, pairs.partner, mapped)
-    return Paired(left, right, rows, texts, paths, expected, pairs, mapped, unlike, _new(right, pairs.partner))
+    return Paired(left, right, rows, texts, paths, expected, pairs, mapped, unlike, _new(right, pairs))
 
 
 def judge(paired: Paired, left: PageDetails, right: PageDetails, retired: Retired) -> Ledger:
@@ -149,9 +150,13 @@ def _addresses(paired: Paired, right: PageDetails) -> tuple[np.ndarray, list[str
     return change, texts
 
 
-def _asked(side: SideColumns, row: np.ndarray, ends: hops.Ends, home: np.ndarray) -> np.ndarray:
-    """Return an Asked for each row that was looked up and followed to its end."""
+def _asked(side: SideColumns, row: np.ndarray, ends: hops.Ends, home: np.ndarray, known_as: np.ndarray) -> np.ndarray:
+    """Return an Asked for each row that was looked up and followed to its end.
+
+    ``known_as`` is what the left page was recognised as: a page that is the same on both sides is no doubt.
+    """
     end = ends.row
+    kind = np.append(side.recognised, Kind.NONE)[end]
     never = np.append(side.status, -1)
     status = never[end]
     is_page = np.append(side.is_page, False)[end]
@@ -161,6 +166,9 @@ def _asked(side: SideColumns, row: np.ndarray, ends: hops.Ends, home: np.ndarray
             ends.loops,
             end < 0,
             home & (ends.hops > 0),
+            is_page & (kind == Kind.NOT_FOUND) & (kind != known_as),
+            is_page & (kind == Kind.HOME) & (kind != known_as),
+            is_page & (kind != Kind.NONE) & (kind != known_as),
             is_page,
             status == -1,
             np.isin(status, list(PASSING)),
@@ -173,6 +181,9 @@ def _asked(side: SideColumns, row: np.ndarray, ends: hops.Ends, home: np.ndarray
             Asked.LOOP,
             Asked.AWAY,
             Asked.HOME,
+            Asked.NOT_FOUND,
+            Asked.HOME,
+            Asked.NOT_TRUSTED,
             Asked.PAGE,
             Asked.NOT_FETCHED,
             Asked.PASSING,
@@ -184,18 +195,22 @@ def _asked(side: SideColumns, row: np.ndarray, ends: hops.Ends, home: np.ndarray
     )
 
 
-def _look(side: SideColumns, idents: np.ndarray, is_home: np.ndarray) -> tuple[np.ndarray, hops.Ends, np.ndarray]:
+def _look(
+    side: SideColumns, idents: np.ndarray, is_home: np.ndarray, known_as: np.ndarray
+) -> tuple[np.ndarray, hops.Ends, np.ndarray]:
     """Look addresses up in a side and follow their redirects; the home page is no page's redirect."""
     row = side.find(idents)
     ends = hops.follow(side, row)
     home = side.find(np.array([addresses.ident(side.home)]))
-    return row, ends, _asked(side, row, ends, (ends.row == home) & (home >= 0) & ~is_home)
+    return row, ends, _asked(side, row, ends, (ends.row == home) & (home >= 0) & ~is_home, known_as)
 
 
-def _pair(right: SideColumns, path: list[str], expected: list[str], expected_ident: np.ndarray) -> _Pairs:
+def _pair(
+    right: SideColumns, path: list[str], expected: list[str], expected_ident: np.ndarray, known_as: np.ndarray
+) -> _Pairs:
     host = addresses.split(right.home)
     is_home = np.array([text == "/" for text in path], bool)
-    row, ends, asked = _look(right, expected_ident, is_home)
+    row, ends, asked = _look(right, expected_ident, is_home, known_as)
     partner = np.where(asked == Asked.PAGE, ends.row, -1)
     found_by = np.where(partner < 0, FoundBy.NOTHING, np.where(ends.hops > 0, FoundBy.REDIRECT, FoundBy.RULE))
     redirect = np.where(
@@ -208,7 +223,7 @@ def _pair(right: SideColumns, path: list[str], expected: list[str], expected_ide
     old = np.flatnonzero(planned)
     if len(old):
         old_texts = [f"{host.scheme}://{host.host}{path[i]}" for i in old]
-        _old_row, old_ends, old_asked = _look(right, addresses.idents(old_texts), is_home[old])
+        _old_row, old_ends, old_asked = _look(right, addresses.idents(old_texts), is_home[old], known_as[old])
         leads = (old_asked == Asked.PAGE) & (old_ends.hops > 0)
         same = leads & (old_ends.row == partner[old])
         kind = np.where(old_ends.permanent, Redirect.PERMANENT, Redirect.TEMPORARY)
@@ -230,10 +245,12 @@ def _pair(right: SideColumns, path: list[str], expected: list[str], expected_ide
     return _Pairs(partner, asked, found_by, planned, redirect, hop_count, at)
 
 
-def _new(right: SideColumns, partner: np.ndarray) -> np.ndarray:
-    """Return the rows of right pages that are nobody's partner."""
+def _new(right: SideColumns, pairs: _Pairs) -> np.ndarray:
+    """Return the rows of right pages that are nobody's partner, and do not answer in a page's place."""
     taken = np.zeros(len(right.ident) + 1, bool)
-    taken[partner] = True
+    taken[pairs.partner] = True
+    taken[pairs.at[pairs.asked == Asked.NOT_TRUSTED]] = True
+    taken[:-1] |= np.isin(right.recognised, [Kind.NOT_FOUND, Kind.HOME])
     return np.flatnonzero(right.is_page & ~taken[:-1])
 
 
@@ -286,6 +303,7 @@ def _rows(
         asked=pick(pairs.asked),
         left_status=pick(left.status[rows], -1),
         right_status=np.concatenate([status[pairs.at], right.status[new]])[order],
+        recognised=np.concatenate([np.append(right.recognised, Kind.NONE)[pairs.at], right.recognised[new]])[order],
         shut_out=np.concatenate(
             [np.append(right.noindex, False)[pairs.partner] & ~left.noindex[rows], right.noindex[new]]
         )[order],
@@ -297,12 +315,13 @@ def _details(paired: Paired, change: np.ndarray, fate: np.ndarray, differences: 
     details = [""] * len(fate)
     pairs, side = paired.pairs, paired.right
     limits = "; ".join(side.limits)
-    status = np.append(side.status, -1)
+    status, recognised = np.append(side.status, -1), np.append(side.recognised, Kind.NONE)
     for i in np.flatnonzero((fate != Fate.KEPT) | (change != 0)).tolist():
         if pairs.partner[i] < 0:
             at = int(pairs.at[i])
             asked = Asked(int(pairs.asked[i]))
-            details[i] = wording.not_there(asked, int(status[at]), side.reason.get(at, ""), limits)
+            kind = Kind(int(recognised[at]))
+            details[i] = wording.not_there(asked, int(status[at]), side.reason.get(at, ""), limits, kind)
             continue
         said = []
         if change[i]:

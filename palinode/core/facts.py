@@ -16,9 +16,11 @@ from palinode.core import edges, encoding, markup, page
 from palinode.core.edges import Edges
 from palinode.core.fields import Field, Place
 from palinode.core.markup import Block, Form, Reference
+from palinode.core.recognition import ORDINARY, Recognised, recognise
+from palinode.core.recognition.look import Look
 from palinode.core.resolver import Resolver
 
-VERSION = 1
+VERSION = 2
 """Raised whenever the same answer would give other facts."""
 
 MARKUP_LIMIT = 5_000_000
@@ -54,6 +56,8 @@ class Facts:
     """Digest of the bytes of a document that is not HTML; 0 for HTML."""
     cut: bool = False
     """Read in part only."""
+    recognised: Recognised = ORDINARY
+    """What it is besides being the page."""
 
     @property
     def canonical(self) -> str:
@@ -100,6 +104,7 @@ class Facts:
                 "forms": [1, [[f.method, f.fields, f.main] for f in self.forms]],
                 "structured": [1, self.structured],
                 "open_graph": [1, self.open_graph],
+                "recognition": [1, [self.recognised.kind, self.recognised.evidence]],
             }
         )
 
@@ -134,18 +139,22 @@ def read(address: str, headers: Mapping[str, str], body: bytes, resolver: Resolv
         written = header_canonical[1]
         if found := resolver.resolve(address, written):
             references.append(Reference(Place.CANONICAL, found[0], found[1], written))
+    title, blocks, forms = read_markup.title[:1000], tuple(read_markup.blocks), tuple(read_markup.forms)
+    robots = _robots(read_markup.robots, headers.get("x-robots-tag", ""))[:500]
+    cut = read_markup.cut or len(body) > MARKUP_LIMIT
     return Facts(
-        title=read_markup.title[:1000],
+        title=title,
         description=read_markup.description[:4000],
-        robots=_robots(read_markup.robots, headers.get("x-robots-tag", ""))[:500],
+        robots=robots,
         language=(read_markup.language or headers.get("content-language", "").strip().lower())[:35],
         words=sum(block.words for block in read_markup.blocks if block.main),
-        blocks=tuple(read_markup.blocks),
+        blocks=blocks,
         references=tuple(references),
-        forms=tuple(read_markup.forms),
+        forms=forms,
         structured=tuple(read_markup.structured),
         open_graph=tuple(read_markup.open_graph),
-        cut=read_markup.cut or len(body) > MARKUP_LIMIT,
+        cut=cut,
+        recognised=recognise(Look(address, title, blocks, tuple(references), forms, robots, text, cut)),
     )
 
 

@@ -40,6 +40,8 @@ class Asked(IntEnum):
     LOOP = 9
     HOME = 10
     """Redirected to the home page."""
+    NOT_TRUSTED = 11
+    """A page that was recognised as something else: a notice, a wall, an error."""
 
 
 class FoundBy(IntEnum):
@@ -71,7 +73,7 @@ class Redirect(IntEnum):
     NOT_ASKED = 5
 
 
-NOT_JUDGED = frozenset({Asked.NEVER, Asked.NOT_FETCHED, Asked.PASSING, Asked.CLOSED, Asked.AWAY})
+NOT_JUDGED = frozenset({Asked.NEVER, Asked.NOT_FETCHED, Asked.PASSING, Asked.CLOSED, Asked.AWAY, Asked.NOT_TRUSTED})
 """Answers that do not show that a page is not there."""
 
 

@@ -33,6 +33,6 @@ _WORDS = {
     Known.LIST: "in your list",
     Known.LOG: "in an access log",
     Known.EXPECTED: "expected from the baseline",
-    Known.PROBE: "asked by a person",
+    Known.PROBE: "made up, to see what a missing page looks like",
     Known.REDIRECT: "a redirect's target",
 }

@@ -41,6 +41,8 @@ class Ledger:
     left_status: np.ndarray
     right_status: np.ndarray
     """-1 where nothing was fetched."""
+    recognised: np.ndarray
+    """What answered at the destination is recognised as (recognition/kind.py)."""
     shut_out: np.ndarray
     """bool: search engines are asked to stay away at the destination, and were not at the source."""
 

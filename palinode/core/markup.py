@@ -113,6 +113,8 @@ class Form:
     method: str
     fields: tuple[str, ...]
     main: bool
+    password: bool = False
+    """Whether it asks for a password."""
 
 
 @dataclass(slots=True)
@@ -328,9 +330,11 @@ class _Reader:
 
     def _form(self, node: LexborNode, main: bool) -> None:
         attributes = node.attributes
-        names = [control.attributes.get("name") for control in node.css("input, select, textarea, button")]
+        controls = [control.attributes for control in node.css("input, select, textarea, button")]
+        names = tuple(name for control in controls if (name := control.get("name")))
+        password = any((control.get("type") or "").lower() == "password" for control in controls)
         method = (attributes.get("method") or "get").lower()
-        self.out.forms.append(Form(method, tuple(name for name in names if name), main))
+        self.out.forms.append(Form(method, names, main, password))
         self._refer(Place.FORM if main else Place.TEMPLATE_FORM, attributes.get("action"), method)
 
 

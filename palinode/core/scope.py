@@ -15,6 +15,8 @@ class AskedFor(IntEnum):
     FILE = 1
     SITEMAP = 2
     ROBOTS = 3
+    PROBE = 4
+    """It cannot exist: what answers shows what a missing page looks like here."""
 
 
 @dataclass(frozen=True)

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from palinode.core.fates import Asked, FoundBy, Redirect
 from palinode.core.fields import Field
+from palinode.core.recognition.kind import Kind
 
 MOST_DIFFERENCES = 3
 
@@ -18,9 +19,15 @@ def sentence(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
-def not_there(asked: Asked, status: int, reason: str, limits: str) -> str:
-    """Say why a left page has no partner."""
+def not_there(asked: Asked, status: int, reason: str, limits: str, kind: Kind) -> str:
+    """Say why a left page has no partner; ``kind`` is what was recognised in its place."""
     match asked:
+        case Asked.NOT_TRUSTED:
+            return f"not judged: {kind.label} answers in its place"
+        case Asked.NOT_FOUND if kind == Kind.NOT_FOUND:
+            return "not found, though it answers 200"
+        case Asked.HOME if kind == Kind.HOME:
+            return "the home page answers in its place"
         case Asked.NEVER:
             return f"not judged: never asked{f', {limits}' if limits else ''}"
         case Asked.NOT_FETCHED:

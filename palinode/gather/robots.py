@@ -5,6 +5,7 @@ from protego import Protego
 
 from palinode.core import address as addresses
 from palinode.core import encoding
+from palinode.core.judgement import SHUT_OUT
 from palinode.gather.access import Access
 from palinode.gather.fetch import fetch
 
@@ -27,7 +28,7 @@ class Robots:
         rules = await self._of(address)
         if isinstance(rules, str):
             return rules
-        return "" if rules.can_fetch(address, self._agent) else "shut out by robots rules"
+        return "" if rules.can_fetch(address, self._agent) else SHUT_OUT
 
     async def sitemaps(self, address: str) -> list[str]:
         """Return the sitemaps that the rules of the address's host name."""

@@ -56,6 +56,7 @@ def _parser() -> argparse.ArgumentParser:
     capture.add_argument("move", help="name or number")
     capture.add_argument("side", choices=["source", "destination"])
     capture.add_argument("--baseline", action="store_true", help="name it as the baseline")
+    capture.add_argument("--reason", default="", help="why it is the baseline although it does not stand")
     capture.add_argument("--concurrency", type=int, default=8)
     capture.set_defaults(run=_capture)
 
@@ -135,7 +136,7 @@ def _list(options: argparse.Namespace) -> int:
 
 
 def _capture(options: argparse.Namespace) -> int:
-    from palinode.work import capturing
+    from palinode.work import capturing, describing
     from palinode.work.policy import Policy, PolicyError
 
     move = _move(options.move)
@@ -147,11 +148,18 @@ def _capture(options: argparse.Namespace) -> int:
         raise Refused("this side is being captured already.") from None
     _wait(capture)
     print(f"{capture.pages:,} pages, {capture.asked:,} addresses asked, {capture.not_fetched:,} not fetched.")
+    print(capture.judgement["sentence"])
     if not capture.pages:
         raise Refused("the capture holds no page.")
     if options.side == "source" and (options.baseline or move.baseline_id is None):
-        move.baseline = capture
-        move.save(update_fields=["baseline"])
+        try:
+            describing.edit(
+                move,
+                {"baseline": capture.pk, "baseline_reason": options.reason},
+                move.memberships.filter(role="owner")[0].user,
+            )
+        except describing.BaselineError as error:
+            raise Refused(f"{error} (--reason)") from None
         print("It is the baseline.")
     return 0
 

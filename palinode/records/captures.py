@@ -38,11 +38,26 @@ def resume(capture: Capture) -> bool:
     )
 
 
-def close(capture: Capture, why: str = "", limit: str = "") -> bool:
+def end(capture: Capture, why: str = "", limit: str = "") -> bool:
+    """Let nothing more be asked in a capture; False if it is ending or closed already.
+
+    Its shares keep what is under way. ``why`` says who stopped it, ``limit`` which limit bit.
+    """
+    with transaction.atomic():
+        current = Capture.objects.select_for_update().get(pk=capture.pk)
+        if current.state in (Capture.State.ENDING, Capture.State.CLOSED):
+            return False
+        current.state, current.why = Capture.State.ENDING, why
+        if limit:
+            current.limits = [*current.limits, limit]
+        current.save(update_fields=["state", "why", "limits"])
+    return True
+
+
+def close(capture: Capture) -> bool:
     """Close a capture for good; False if it was closed already.
 
-    It is complete when every known address was asked and no limit bit; ``why`` says who stopped it,
-    ``limit`` which limit bites now.
+    It is complete when every known address was asked, nobody stopped it and no limit bit.
     """
     with transaction.atomic():
         current = Capture.objects.select_for_update().get(pk=capture.pk)
@@ -50,11 +65,8 @@ def close(capture: Capture, why: str = "", limit: str = "") -> bool:
             return False
         current.state = Capture.State.CLOSED
         current.ended_at = timezone.now()
-        current.why = why
-        if limit:
-            current.limits = [*current.limits, limit]
-        current.complete = not why and not current.limits and not frontier.waiting(current)
-        current.save(update_fields=["state", "ended_at", "why", "limits", "complete"])
+        current.complete = not current.why and not current.limits and not frontier.waiting(current)
+        current.save(update_fields=["state", "ended_at", "complete"])
         _sum_targets(current)
     return True
 

@@ -59,13 +59,17 @@ def add(capture: Capture, found: Iterable[Found]) -> int:
 
 
 def lease(share: Share, most: int) -> list[Leased]:
-    """Lease up to ``most`` waiting addresses to a share: the shallowest that no living share holds."""
+    """Lease up to ``most`` waiting addresses to a share: the shallowest that no living share holds.
+
+    What it holds itself is not leased to it again, even if it was so late that it counted as dead.
+    """
     with connection.cursor() as cursor:
         cursor.execute(
             # Materialized, so that the choice is made once, whatever the planner thinks of the table's size.
             f"""WITH chosen AS MATERIALIZED (
                 SELECT ident FROM records_frontier
-                WHERE capture_id = %(capture)s AND state = 0 AND (lease = 0 OR lease NOT IN ({_LIVE}))
+                WHERE capture_id = %(capture)s AND state = 0
+                AND (lease = 0 OR (lease <> %(share)s AND lease NOT IN ({_LIVE})))
                 ORDER BY depth, ident LIMIT %(most)s FOR UPDATE SKIP LOCKED),
             taken AS (
                 UPDATE records_frontier f SET lease = %(share)s FROM chosen

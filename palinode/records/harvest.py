@@ -13,7 +13,7 @@ ANSWER = (
 )
 FACTS = (
     "move_id, key, version, title, description, robots, language, canonical, words, headings, images, links, "
-    "forms, compared, whole, edge_sum, prints, targets, places, rest"
+    "forms, recognised, compared, whole, edge_sum, prints, targets, places, rest"
 )
 _BODY = 'move_id, digest, length, segment_id, "offset"'
 

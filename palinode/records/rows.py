@@ -103,6 +103,7 @@ def facts_line(move: int, key: int, facts: Facts, rest: bytes) -> str:
             edges.count(Place.IMAGE),
             edges.count(Place.LINK),
             min(sum(form.main for form in facts.forms), 32_000),
+            int(facts.recognised.kind),
             edges.compared,
             whole(prints),
             edges.sum,

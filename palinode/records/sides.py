@@ -4,17 +4,21 @@ from typing import Any
 
 import numpy as np
 
-from palinode.core.columns import LeftColumns, PageDetails, SideColumns, offsets, pages_first, referred
+from palinode.core import address as addresses
+from palinode.core.columns import LeftColumns, PageDetails, SideColumns, find, offsets, pages_first, referred
 from palinode.core.fields import Field
+from palinode.core.known import Known
+from palinode.core.recognition import site
 from palinode.records import copy
 from palinode.records.beside import at_once
 from palinode.records.models import Capture
 
 _ANSWER = {"ident": "i8", "status": "i2", "is_page": "bool", "target": "i8", "reason": "text"}
-_ALIKE = {"noindex": "bool", "whole": "i8", "edge_sum": "i8"}
+_ALIKE = {"noindex": "bool", "recognised": "i2", "whole": "i8", "edge_sum": "i8"}
 _EDGES = {"size": "i4", "targets": "bytes", "places": "bytes"}
 _SQL = {
     "noindex": "coalesce(f.robots LIKE '%%noindex%%', false) AS noindex",
+    "recognised": "coalesce(f.recognised, 0::int2) AS recognised",
     "whole": "f.whole",
     "edge_sum": "f.edge_sum",
     "title": "f.title",
@@ -62,6 +66,18 @@ def load_right(capture: Capture, base: str) -> SideColumns:
     return SideColumns(**_side(capture, base, _columns(capture, _ANSWER | _ALIKE, f"LEFT {_FACTS}")))
 
 
+def stand_ins(capture: Capture) -> tuple[np.ndarray, np.ndarray]:
+    """Return the identities of pages that stand in for others in a capture, and as what (recognition/site.py)."""
+    found = _columns(
+        capture, {"ident": "i8", "known": "i2", "is_page": "bool", "words": "i4", "prints": "bytes"}, _FACTS
+    )
+    home = found["ident"] == addresses.ident(capture.access.get("base", ""))
+    impossible = ~found["is_page"] & (found["known"] & int(Known.PROBE) != 0)
+    prints = np.frombuffer(found["prints"], "<i8").reshape(-1, len(Field))
+    kinds = site.stand_ins(prints, found["words"], impossible, home)
+    return found["ident"][kinds != 0], kinds[kinds != 0]
+
+
 def details(capture: Capture, idents: np.ndarray) -> PageDetails:
     """Load what is told of some pages of a capture."""
     numbers = dict.fromkeys(("words", "images", "links", "forms"), "i4")
@@ -101,6 +117,11 @@ def _side(capture: Capture, base: str, found: dict[str, Any]) -> dict[str, Any]:
     limits = list(capture.limits)
     if not capture.complete and capture.why:
         limits.append(capture.why)
+    if (capture.judgement or {}).get("answers_impossible"):
+        idents, kinds = stand_ins(capture)
+        order = np.argsort(idents)
+        at = find(idents[order], found["ident"])
+        found["recognised"] = np.where(at >= 0, np.append(kinds[order], 0)[at], found["recognised"])
     return {name: found[name] for name in _ANSWER | _ALIKE} | {
         "home": base,
         "reason": {row: text for row, text in enumerate(found["reason"]) if text},

@@ -6,7 +6,7 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 
 from palinode.records import captures, frontier
 from palinode.records.models import Capture, Move
-from palinode.work import reach, seeds
+from palinode.work import finishing, reach, seeds
 from palinode.work.policy import Policy
 
 SHARE = "capture_share"
@@ -55,7 +55,9 @@ def resume(capture: Capture) -> bool:
 
 
 def take_up() -> None:
-    """Offer shares of each running capture that no living share works on and no job waits for."""
+    """See to each capture that no living share works on: offer shares of it again, or close one that was ending."""
+    for capture in Capture.objects.filter(state=Capture.State.ENDING):
+        finishing.conclude(capture)
     for capture in Capture.objects.filter(state=Capture.State.RUNNING):
         if not frontier.living_shares(capture) and not _offered(capture):
             _offer(capture, Policy.read(capture.settings).workers)

@@ -64,6 +64,7 @@ def make(given: Mapping[str, Any], owner: User) -> Move:
 def edit(move: Move, given: Mapping[str, Any], user: User) -> None:
     """Write what is given (name, kind, stage, rule, baseline, sides); what is not given stays.
 
+    A capture that does not stand is named as the baseline only with a ``baseline_reason``, which is recorded.
     Raises BaselineError if the capture named (its number, or None) cannot be the baseline.
     """
     with transaction.atomic():
@@ -84,7 +85,7 @@ def _write(move: Move, given: Mapping[str, Any], user: User) -> None:
         if name in given:
             setattr(move, name, given[name])
     if "baseline" in given:
-        move.baseline = _baseline(move, given["baseline"])
+        move.baseline = _baseline(move, given["baseline"], given.get("baseline_reason", "").strip(), user)
     move.save()
     for which, side in sides.items():
         side.move = move
@@ -103,7 +104,7 @@ def _write_side(side: Side, typed: TypedSide) -> None:
         side.password = ""
 
 
-def _baseline(move: Move, pk: int | None) -> Capture | None:
+def _baseline(move: Move, pk: int | None, reason: str, user: User) -> Capture | None:
     if pk is None:
         return None
     found = move.captures.filter(pk=pk, which="source", state=Capture.State.CLOSED).first()
@@ -111,6 +112,12 @@ def _baseline(move: Move, pk: int | None) -> Capture | None:
         raise BaselineError("Only a closed capture of the source can be the baseline.")
     if not found.pages:
         raise BaselineError("This capture holds no page. It cannot be the baseline.")
+    if found.judgement and not found.judgement["stands"] and pk != move.baseline_id:
+        if not reason:
+            said = found.judgement["sentence"]
+            raise BaselineError(f"{said} To name it all the same, say why; that is recorded with your name.")
+        scope = {"what": "baseline", "capture": str(found.pk)}
+        decisions.decide(move, Decision.Kind.OVERRIDE, scope, reason, user)
     return found
 
 

@@ -1,21 +1,37 @@
-"""Closes captures. A round that closes is compared with the baseline without being asked."""
+"""Ends captures. A round that closes is compared with the baseline without being asked."""
 
 from django.db import transaction
 
-from palinode.records import captures
+from palinode.records import captures, frontier
 from palinode.records.models import Capture
-from palinode.work import comparing
+from palinode.work import comparing, judging
 
 
-def close(capture: Capture, why: str = "", limit: str = "") -> bool:
-    """Close a capture for good; False if it was closed already.
+def end(capture: Capture, why: str = "", limit: str = "") -> bool:
+    """End a capture before all is asked; False if it is ending or closed already.
 
-    ``why`` says who stopped it, ``limit`` which limit bit.
+    ``why`` says who stopped it, ``limit`` which limit bit. It closes when the last share has stored
+    what was under way, which is at once if there is none.
     """
+    if not captures.end(capture, why, limit):
+        return False
+    conclude(capture)
+    return True
+
+
+def conclude(capture: Capture) -> None:
+    """Close a capture that is ending, unless a share still works on it."""
+    current = Capture.objects.get(pk=capture.pk)
+    if current.state == Capture.State.ENDING and not frontier.living_shares(current):
+        close(current)
+
+
+def close(capture: Capture) -> None:
+    """Close a capture for good, judge it, and order its comparison if it is a round."""
     with transaction.atomic():
-        if not captures.close(capture, why, limit):
-            return False
+        if not captures.close(capture):
+            return
         current = Capture.objects.select_related("move__baseline").get(pk=capture.pk)
+        judging.judge(current)
         if current.which == "destination" and current.move.baseline and current.pages:
             comparing.order(current.move, current.move.baseline, current)
-    return True

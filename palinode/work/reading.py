@@ -91,7 +91,8 @@ class _Reading:
         is_page = leased.asked_for <= AskedFor.FILE and page.is_page(exchange.status, media)
         target = self._redirect(headers)
         facts_key = None
-        if is_page:
+        shows_missing = leased.asked_for == AskedFor.PROBE and exchange.status == 200 and page.is_html(media)
+        if is_page or shows_missing:
             facts_key, cut = self._facts(headers, body, digest or b"")
             fault = fault or (core_facts.READ_IN_PART if cut else "")
         if leased.asked_for == AskedFor.SITEMAP and exchange.status == 200:
@@ -146,7 +147,8 @@ class _Reading:
         facts = core_facts.read(self.exchange.address, headers, body, self.memory.resolver)
         rest = isal_zlib.compress(facts.rest(), 1)
         self.batch.facts[key] = rows.facts_line(self.site.move, key, facts, rest)
-        self._links(facts)
+        if self.leased.asked_for != AskedFor.PROBE:
+            self._links(facts)
         return key, facts.cut
 
     def _links(self, facts: Facts) -> None:

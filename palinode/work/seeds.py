@@ -1,5 +1,6 @@
 """Where a capture begins: home page, sitemaps, and at the destination what the baseline expects."""
 
+import secrets
 from collections.abc import Iterable, Iterator
 
 from django.db import transaction
@@ -19,10 +20,17 @@ def plant(capture: Capture) -> None:
     """Put the first addresses into a new capture's frontier. Needs a transaction."""
     move = capture.move
     base = move.side(capture.which).base
-    frontier.add(capture, [_seed(base, 0, Known.HOME, AskedFor.PAGE)])
+    frontier.add(capture, [_seed(base, 0, Known.HOME, AskedFor.PAGE), *_impossible(base)])
     if capture.which == "destination" and move.baseline_id:
         for some in _expected(move, base):
             frontier.add(capture, some)
+
+
+def _impossible(base: str) -> Iterator[Found]:
+    """Yield addresses that no site has, in the base's folder and below it."""
+    for tail in (secrets.token_hex(8), f"{secrets.token_hex(6)}/{secrets.token_hex(8)}.html"):
+        if address := addresses.normal(tail, base.rstrip("/") + "/"):
+            yield _seed(address, 0, Known.PROBE, AskedFor.PROBE)
 
 
 def add_sitemaps(capture: Capture, named: Iterable[str]) -> None:

@@ -79,6 +79,10 @@ class _Share:
         self.sealing: asyncio.Task[None] | None = None
         self.fetching = 0
         self.asked = 0
+        self.held = 0
+        """Leased and not yet committed."""
+        self.full = False
+        """As many addresses as may be asked are asked or held."""
         self.now = ""
         self.going = True
         self.dry = 0.0
@@ -118,6 +122,7 @@ class _Share:
                     await asyncio.to_thread(
                         _close_after, captures.add_seconds, self.capture, time.monotonic() - started
                     )
+                    await asyncio.to_thread(_close_after, finishing.conclude, self.capture)
 
     async def _lead(self) -> None:
         """Keep the fetchers supplied, seal when it is time, close when all is asked."""
@@ -125,8 +130,9 @@ class _Share:
             if self.failure:
                 raise RuntimeError("what was fetched could not be read") from self.failure
             if self.going and len(self.queue) < _LEASE // 2 and self._may_lease():
-                leased = await asyncio.to_thread(_close_after, frontier.lease, self.share, _LEASE)
+                leased = await asyncio.to_thread(_close_after, self._lease)
                 self.queue.extend(leased)
+                self.held += len(leased)
                 self.dry = 0.0 if leased else time.monotonic()
                 self.wake.set()
             self._hand_over(all_of_it=not self.queue and not self.fetching)
@@ -140,11 +146,22 @@ class _Share:
                 if not await asyncio.to_thread(_close_after, frontier.waiting, self.capture):
                     await asyncio.to_thread(_close_after, finishing.close, self.capture)
                     return
+                if self.full:
+                    limit = f"stopped at {self.policy.max_addresses:,} addresses, the limit set"
+                    await asyncio.to_thread(_close_after, finishing.end, self.capture, "", limit)
+                    return
             elif self._due() and not self.sealing:
                 # In the background, so that leasing and fetching go on meanwhile.
                 self.sealing = asyncio.create_task(self._seal())
                 self.sealing.add_done_callback(self._ended)
             await self._pause()
+
+    def _lease(self) -> list[Leased]:
+        """Lease as many addresses as may still be asked; several shares may pass the limit by what others hold."""
+        asked = Capture.objects.values_list("asked", flat=True).get(pk=self.capture.pk)
+        room = self.policy.max_addresses - asked - self.held
+        self.full = room <= 0
+        return frontier.lease(self.share, min(_LEASE, room)) if room > 0 else []
 
     def _may_lease(self) -> bool:
         return not self.dry or time.monotonic() - self.dry > _IDLE
@@ -211,6 +228,7 @@ class _Share:
         batch, self.batch = self.batch, Batch()
         await asyncio.to_thread(_close_after, self._commit, batch)
         self.asked -= len(batch.answers)
+        self.held -= len(batch.answers)
         self.dry = 0.0
 
     def _commit(self, batch: Batch) -> None:
@@ -275,12 +293,10 @@ class _Share:
             captures.pause(
                 current, f"The disk is nearly full: {free // 1_000_000:,} MB are left. Make room, then resume."
             )
-        elif current.asked + self.asked >= policy.max_addresses:
-            finishing.close(current, limit=f"stopped at {policy.max_addresses:,} addresses, the limit set")
         elif current.stored_bytes >= policy.max_bytes:
-            finishing.close(current, limit=f"stopped at {policy.max_bytes // 1_000_000:,} MB, the limit set")
+            finishing.end(current, limit=f"stopped at {policy.max_bytes // 1_000_000:,} MB, the limit set")
         elif running >= policy.max_seconds:
-            finishing.close(current, limit=f"stopped after {policy.max_seconds:,} seconds, the limit set")
+            finishing.end(current, limit=f"stopped after {policy.max_seconds:,} seconds, the limit set")
 
 
 def _existing(path: str | Path) -> Path:

@@ -92,9 +92,13 @@ class CapturesTest(ApiTestCase):
         made = self.begin(rate=20).json()["id"]
         self.work(made)
         self.until(made, lambda one: one["asked"] > 5)
-        stopped = self.do(made, "stop").json()
-        self.assertEqual((stopped["state"], stopped["complete"]), ("closed", False))
+        self.assertEqual(self.do(made, "stop").json()["sentence"], "Ending.")
+        stopped = self.until(made, lambda one: one["state"] == "closed")
+        self.assertFalse(stopped["complete"])
         self.assertIn("stopped by miller", stopped["detail"])
+        kept = len([path for path in self.old.asked if path != "/robots.txt"])
+        self.assertEqual(stopped["asked"], kept, "what was under way is kept")
+        self.assertIn("stopped by miller", stopped["judgement"]["sentence"])
 
     def test_what_a_state_does_not_allow_is_refused_with_a_reason(self):
         made = self.begin().json()["id"]

@@ -61,6 +61,7 @@ def side(host: str, answers: dict[str, Given], limits: tuple[str, ...] = ()) -> 
         is_page=is_page,
         target=target,
         noindex=np.array([row in read and "noindex" in read[row].robots for row in range(len(rows))], bool),
+        recognised=np.array([read[row].recognised.kind if row in read else 0 for row in range(len(rows))], np.int16),
         whole=np.array(
             [facts.whole(read[row].fingerprints()) if row in read else 0 for row in range(len(rows))], np.int64
         ),

@@ -60,6 +60,14 @@ class FrontierTest(FrontierTestCase):
         self.assertEqual(frontier.lease(share, 2), [])
         self.assertTrue(frontier.waiting(self.capture), "leased is not asked")
 
+    def test_who_was_late_does_not_get_what_it_holds_again(self):
+        self.add(found("/a"), found("/b"))
+        share = captures.join(self.capture)
+        self.assertEqual(len(frontier.lease(share, 1)), 1)
+        self.died(share)
+        self.assertEqual([one.ident for one in frontier.lease(share, 5)], [max(ident("/a"), ident("/b"))])
+        self.assertEqual(frontier.lease(share, 5), [])
+
     def test_many_lease_at_once_and_none_gets_what_another_has(self):
         self.add(*(found(f"/{n}") for n in range(300)))
         shares = [captures.join(self.capture) for _ in range(4)]
@@ -165,14 +173,18 @@ class ClosingTest(FrontierTestCase):
             ([], "", "stopped at 5", True, False),
         ]:
             with self.subTest(limits=limits, why=why, limit=limit, asked=asked):
-                Capture.objects.update(state="running", limits=limits, complete=False)
+                Capture.objects.update(state="running", limits=limits, why="", complete=False)
                 Frontier.objects.update(state=int(asked))
-                self.assertTrue(captures.close(self.capture, why, limit))
+                if why or limit:
+                    self.assertTrue(captures.end(self.capture, why, limit))
+                    self.assertFalse(captures.end(self.capture, "again"), "it is ending already")
+                self.assertTrue(captures.close(self.capture))
                 self.capture.refresh_from_db()
                 self.assertEqual(self.capture.complete, complete)
                 self.assertEqual(self.capture.limits, [*limits, *([limit] if limit else [])])
                 self.assertIsNotNone(self.capture.ended_at)
                 self.assertFalse(captures.close(self.capture), "closed for good")
+                self.assertFalse(captures.end(self.capture, "too late"))
 
     def test_states_follow_each_other(self):
         self.assertFalse(captures.resume(self.capture))

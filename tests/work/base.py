@@ -6,6 +6,7 @@ from django.contrib.auth.models import User
 from django.db import connection, connections
 from django.test import TransactionTestCase, override_settings
 
+from palinode.core.known import Known
 from palinode.records.models import Capture, Comparison, Move
 from palinode.work import capturing, comparing, describing, reach, share
 from palinode.work.policy import Policy
@@ -63,11 +64,11 @@ class MoveTestCase(TransactionTestCase):
         return comparison
 
     def inventory(self, capture: Capture) -> dict[str, tuple]:
-        """Return path to status, reason and whether it is a page."""
+        """Return path to status, reason and whether it is a page; without addresses made up by the capture."""
         with connection.cursor() as cursor:
             cursor.execute(
                 "SELECT d.text, a.status, a.reason, a.is_page FROM records_answer a JOIN records_address d "
-                "ON d.ident = a.ident AND d.move_id = %s WHERE capture_id = %s",
-                [capture.move_id, capture.pk],
+                "ON d.ident = a.ident AND d.move_id = %s WHERE capture_id = %s AND a.known <> %s",
+                [capture.move_id, capture.pk, int(Known.PROBE)],
             )
             return {text.split(".example", 1)[1]: tuple(rest) for text, *rest in cursor.fetchall()}

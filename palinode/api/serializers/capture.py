@@ -37,6 +37,22 @@ class SegmentSerializer(serializers.ModelSerializer[Segment]):
         fields = ["number", "bytes", "records", "sha256", "sealed_at"]
 
 
+class GroundSerializer(serializers.Serializer[object]):
+    """One ground of a judgement."""
+
+    text = serializers.CharField()
+    against = serializers.BooleanField()
+
+
+class JudgementSerializer(serializers.Serializer[object]):
+    """Whether a closed capture stands, and why."""
+
+    stands = serializers.BooleanField()
+    sentence = serializers.CharField()
+    grounds = GroundSerializer(many=True)
+    recognised = serializers.DictField(child=serializers.IntegerField())
+
+
 class CaptureSerializer(serializers.Serializer[Capture]):
     """A capture, running or closed."""
 
@@ -61,6 +77,7 @@ class CaptureSerializer(serializers.Serializer[Capture]):
     workers = serializers.IntegerField()
     limits = serializers.ListField(child=serializers.CharField())
     why = serializers.CharField(allow_blank=True)
+    judgement = JudgementSerializer(allow_null=True)
     not_fetched_reasons = serializers.DictField(child=serializers.IntegerField())
     options = serializers.DictField()
     started_at = serializers.DateTimeField()
@@ -95,6 +112,7 @@ def capture_plain(capture: Capture, baseline: int | None, shares: list[dict[str,
         "workers": len(shares),
         "limits": capture.limits,
         "why": capture.why,
+        "judgement": capture.judgement,
         "not_fetched_reasons": {},
         "options": capture.settings,
         "started_at": capture.started_at,
@@ -108,6 +126,8 @@ def _sentence(capture: Capture, asked: int) -> tuple[str, str]:
     pages = number(capture.pages, "page")
     if capture.state == Capture.State.RUNNING:
         return "Running.", f"{asked:,} of {max(capture.known, asked):,} known addresses asked so far"
+    if capture.state == Capture.State.ENDING:
+        return "Ending.", "What is under way is stored, then it closes"
     if capture.state == Capture.State.PAUSED:
         return "Paused.", capture.why or f"{asked:,} of {capture.known:,} known addresses asked"
     said = [f"{capture.asked:,} addresses asked"]

@@ -78,6 +78,7 @@ class MoveSerializer(serializers.Serializer[Move]):
     source = SideSerializer()
     destination = SideSerializer()
     baseline = serializers.IntegerField(allow_null=True, required=False)
+    baseline_reason = serializers.CharField(max_length=2_000, required=False, allow_blank=True, write_only=True)
     role = serializers.ChoiceField(choices=Membership.Role.choices, read_only=True)
     created_at = serializers.DateTimeField(read_only=True)
 

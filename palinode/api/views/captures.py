@@ -116,8 +116,8 @@ class StopView(_Change):
     refused = "This capture is closed already."
 
     def change(self, request: Request, capture: Capture) -> bool:
-        """Close it with what is there."""
-        return finishing.close(capture, f"stopped by {request.user.get_username()}")
+        """Close it with what is there; what is under way is stored first."""
+        return finishing.end(capture, f"stopped by {request.user.get_username()}")
 
 
 @_changes("read_again")
@@ -153,7 +153,7 @@ class SegmentView(APIView):
 
 def _plain(capture: Capture, baseline: int | None, whole: bool = False) -> dict[str, Any]:
     shares: list[dict[str, Any]] = []
-    if capture.state == Capture.State.RUNNING:
+    if capture.state in (Capture.State.RUNNING, Capture.State.ENDING):
         living = frontier.living_shares(capture)
         shares = list(Share.objects.filter(pk__in=living).order_by("pk").values_list("progress", flat=True))
     plain = capture_plain(capture, baseline, shares)

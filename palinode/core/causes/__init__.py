@@ -11,6 +11,7 @@ import numpy as np
 from palinode.core.causes.cause import Cause
 from palinode.core.causes.inner_pages import inner_pages_not_found
 from palinode.core.causes.pages import pages_altered, pages_lost, pages_new, pages_not_judged
+from palinode.core.causes.recognised import recognised
 from palinode.core.causes.redirects import all_to_home, redirects_missing
 from palinode.core.causes.sections import sections_lost
 from palinode.core.causes.shut_out import search_engines_shut_out
@@ -20,6 +21,7 @@ Finder = Callable[[Ledger, np.ndarray], Iterator[Cause]]
 
 FINDERS: tuple[Finder, ...] = (
     inner_pages_not_found,
+    recognised,
     all_to_home,
     sections_lost,
     pages_lost,

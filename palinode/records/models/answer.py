@@ -82,6 +82,8 @@ class Facts(models.Model):
     images = models.IntegerField()
     links = models.IntegerField()
     forms = models.SmallIntegerField()
+    recognised = models.SmallIntegerField(default=0)
+    """What it is besides being the page (core/recognition/kind.py)."""
     compared = models.IntegerField()
     """How many of the targets stand in compared fields."""
     whole = models.BigIntegerField()

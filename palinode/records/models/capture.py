@@ -11,6 +11,7 @@ class Capture(models.Model):
     class State(models.TextChoices):
         RUNNING = "running", "running"
         PAUSED = "paused", "paused"
+        ENDING = "ending", "ending"
         CLOSED = "closed", "closed"
 
     move = models.ForeignKey(Move, models.CASCADE, related_name="captures")
@@ -38,6 +39,8 @@ class Capture(models.Model):
     not_fetched = models.IntegerField(default=0)
     stored_bytes = models.BigIntegerField(default=0)
     """These counters are raised with each batch of answers, in its transaction."""
+    judgement = models.JSONField(null=True)
+    """As in core/judgement.py, once it is closed; and whether addresses that cannot exist gave pages."""
     seconds = models.FloatField(default=0)
     """Time that shares have worked on it."""
     started_at = models.DateTimeField(auto_now_add=True)

@@ -20,7 +20,8 @@ class Decision(models.Model):
     move = models.ForeignKey(Move, models.CASCADE, related_name="decisions")
     kind = models.CharField(max_length=10, choices=Kind)
     scope = models.JSONField(default=dict)
-    """retire: ``{"address"}`` or ``{"section"}``; override: ``{"side", "what"}``."""
+    """retire: ``{"address"}`` or ``{"section"}``; override: ``{"side", "what"}``, or
+    ``{"what": "baseline", "capture"}``."""
     reason = models.TextField()
     author = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)

@@ -524,6 +524,7 @@ export interface components {
             workers: number;
             limits: string[];
             why: string;
+            judgement: components["schemas"]["Judgement"] | null;
             not_fetched_reasons: {
                 [key: string]: number;
             };
@@ -552,10 +553,11 @@ export interface components {
         /**
          * @description * `running` - running
          *     * `paused` - paused
+         *     * `ending` - ending
          *     * `closed` - closed
          * @enum {string}
          */
-        CaptureStateEnum: "running" | "paused" | "closed";
+        CaptureStateEnum: "running" | "paused" | "ending" | "closed";
         /** @description A cause, with the filter that leads to its rows. */
         Cause: {
             kind: string;
@@ -653,6 +655,11 @@ export interface components {
             right: string;
             verdict: components["schemas"]["VerdictEnum"];
         };
+        /** @description One ground of a judgement. */
+        Ground: {
+            text: string;
+            against: boolean;
+        };
         /** @description A redirect on the way. */
         Hop: {
             address: string;
@@ -663,6 +670,15 @@ export interface components {
         HopRow: {
             address: string;
             status: number | null;
+        };
+        /** @description Whether a closed capture stands, and why. */
+        Judgement: {
+            stands: boolean;
+            sentence: string;
+            grounds: components["schemas"]["Ground"][];
+            recognised: {
+                [key: string]: number;
+            };
         };
         /** @description Some rows of the ledger, and how many each fate has in the chosen section. */
         LedgerPage: {
@@ -739,6 +755,7 @@ export interface components {
             source: components["schemas"]["SideRequest"];
             destination: components["schemas"]["SideRequest"];
             baseline?: number | null;
+            baseline_reason?: string;
         };
         /** @description A new account. */
         NewAccountRequest: {
@@ -783,6 +800,7 @@ export interface components {
             source?: components["schemas"]["SideRequest"];
             destination?: components["schemas"]["SideRequest"];
             baseline?: number | null;
+            baseline_reason?: string;
         };
         /** @description A change of password. */
         PatchedPasswordRequest: {

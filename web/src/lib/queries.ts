@@ -33,7 +33,7 @@ export function useCaptures(id: number) {
     queryKey: ["captures", id],
     queryFn: () => data(api.GET("/api/moves/{id}/captures/", { params: { path: { id } } })),
     refetchInterval: (query) =>
-      refused(query) ? false : query.state.data?.some((one) => one.state === "running") ? 1_000 : 5_000,
+      refused(query) ? false : query.state.data?.some((one) => one.state === "running" || one.state === "ending") ? 1_000 : 5_000,
     // Also in a tab that nobody looks at: its title and a notification say when a capture ends.
     refetchIntervalInBackground: true,
   });

@@ -9,7 +9,7 @@ import { Dialog } from "../parts/Dialog";
 import type { Framed } from "../parts/MoveFrame";
 import { bytes, count, duration, host, moment } from "../lib/format";
 import { isOpen } from "../lib/queries";
-import { NameBaseline } from "./Standing";
+import { NameBaseline } from "../parts/NameBaseline";
 
 export function Captures({ framed }: { framed: Framed }) {
   const { move, captures } = framed;
@@ -17,7 +17,7 @@ export function Captures({ framed }: { framed: Framed }) {
   const [opened, setOpened] = useState<number | null>(null);
   const open = captures.filter(isOpen);
   const proposed =
-    move.baseline === null ? captures.findLast((one) => one.side === "source" && one.state === "closed" && one.complete && one.pages > 0) : undefined;
+    move.baseline === null ? captures.findLast((one) => one.side === "source" && one.state === "closed" && one.judgement?.stands && one.pages > 0) : undefined;
   return (
     <div className="min-h-0 flex-1 overflow-y-auto">
       {open.map((one) => (
@@ -28,7 +28,7 @@ export function Captures({ framed }: { framed: Framed }) {
           <p className="font-serif text-[17px]">
             The capture of {moment(proposed.started_at)} is complete. Is it the baseline that the move is held against?
           </p>
-          <NameBaseline move={move.id} capture={proposed.id} />
+          <NameBaseline move={move.id} capture={proposed} />
         </section>
       ) : null}
       {!captures.length ? (
@@ -78,6 +78,7 @@ function Running({ capture, move }: { capture: Capture; move: number }) {
   const change = useChange(move, capture.id);
   const left = capture.known - capture.asked;
   const paused = capture.state === "paused";
+  const ending = capture.state === "ending";
   const share = Math.min(1, capture.asked / Math.max(1, capture.known));
   const bars: [string, number, string][] = [
     ["known addresses", capture.known, "bg-thread"],
@@ -91,9 +92,9 @@ function Running({ capture, move }: { capture: Capture; move: number }) {
       <div className="flex flex-wrap items-center gap-3 px-6 pt-5">
         <div className="min-w-0 flex-1">
           <h1 className="text-[26px] leading-8" role="status">
-            {paused ? "Paused" : "Capturing the " + capture.side}: {capture.asked.toLocaleString("en")} of about{" "}
+            {paused ? "Paused" : ending ? "Ending" : "Capturing the " + capture.side}: {capture.asked.toLocaleString("en")} of about{" "}
             {count(capture.known, "address", "addresses")}
-            {!paused && capture.rate > 0 ? `, ${Math.round(capture.rate)} a second, ${duration(left / capture.rate)} to go` : ""}.
+            {!paused && !ending && capture.rate > 0 ? `, ${Math.round(capture.rate)} a second, ${duration(left / capture.rate)} to go` : ""}.
           </h1>
           <p className="text-soft truncate font-mono text-[13px]">
             {paused
@@ -112,11 +113,15 @@ function Running({ capture, move }: { capture: Capture; move: number }) {
           <Button look="strong" onClick={() => change.mutate("resume")}>
             Resume
           </Button>
-        ) : (
+        ) : ending ? null : (
           <Button onClick={() => change.mutate("pause")}>Pause</Button>
         )}
-        <Button onClick={() => change.mutate("stop")}>Stop and keep what is there</Button>
-        {!paused && "Notification" in window && Notification.permission === "default" ? (
+        {ending ? (
+          <p className="text-soft text-[14px]">{capture.detail}</p>
+        ) : (
+          <Button onClick={() => change.mutate("stop")}>Stop and keep what is there</Button>
+        )}
+        {!paused && !ending && "Notification" in window && Notification.permission === "default" ? (
           <Button look="bare" onClick={() => void Notification.requestPermission()}>
             Tell me when it ends
           </Button>
@@ -151,14 +156,6 @@ function Running({ capture, move }: { capture: Capture; move: number }) {
 function Line({ capture, move, onOpen }: { capture: Capture; move: Framed["move"]; onOpen: () => void }) {
   const name = capture.baseline ? "Baseline. " : capture.round ? `Round ${capture.round}. ` : "";
   const offered = capture.side === "source" && !capture.baseline && capture.state === "closed" && capture.pages > 0;
-  const queries = useQueryClient();
-  const choose = useMutation({
-    mutationFn: () => data(api.PATCH("/api/moves/{id}/", { params: { path: { id: move.id } }, body: { baseline: capture.id } })),
-    onSuccess: (changed) => {
-      queries.setQueryData(["move", move.id], changed);
-      void queries.invalidateQueries({ queryKey: ["captures", move.id] });
-    },
-  });
   return (
     <>
       <p>
@@ -167,6 +164,9 @@ function Line({ capture, move, onOpen }: { capture: Capture; move: Framed["move"
           {capture.sentence}
         </b>
       </p>
+      {capture.judgement ? (
+        <p className={`text-[14px] ${capture.judgement.stands ? "" : "text-madder font-semibold"}`}>{capture.judgement.sentence}</p>
+      ) : null}
       <p className="text-soft text-[14px]">
         {capture.detail}.{" "}
         {capture.state === "closed" ? (
@@ -177,9 +177,7 @@ function Line({ capture, move, onOpen }: { capture: Capture; move: Framed["move"
         {offered ? (
           <>
             {" · "}
-            <button type="button" className="text-ink underline underline-offset-2" onClick={() => choose.mutate()}>
-              Make it the baseline
-            </button>
+            <NameBaseline move={move.id} capture={capture} look="bare" />
           </>
         ) : null}
       </p>
@@ -204,6 +202,18 @@ function Whole({ id, onClose }: { id: number | null; onClose: () => void }) {
           <p>
             {one.detail}. It took {duration(one.seconds)} of work; {bytes(one.bytes)} are kept.
           </p>
+          {one.judgement?.grounds.length ? (
+            <section>
+              <h3 className="mb-1 text-[15px]">{one.judgement.stands ? "It stands. To know" : "It does not stand"}</h3>
+              <ul>
+                {one.judgement.grounds.map((ground) => (
+                  <li key={ground.text} className={ground.against ? "text-madder font-semibold" : ""}>
+                    {ground.text}.
+                  </li>
+                ))}
+              </ul>
+            </section>
+          ) : null}
           {Object.keys(one.not_fetched_reasons).length ? (
             <section>
               <h3 className="mb-1 text-[15px]">Not fetched</h3>

@@ -4,10 +4,10 @@ import { useState } from "react";
 import { Link } from "react-router";
 
 import { api, data, type Cause, type Comparison } from "../api/client";
-import { Button } from "../parts/Button";
 import { Crossing } from "../parts/Crossing";
 import { FacingHead } from "../parts/FacingHead";
 import type { Framed } from "../parts/MoveFrame";
+import { NameBaseline } from "../parts/NameBaseline";
 import { Notice } from "../parts/Notice";
 import { count } from "../lib/format";
 
@@ -152,10 +152,10 @@ function NotYet({ framed }: { framed: Framed }) {
     return (
       <Notice title="Is this the baseline?">
         <p>
-          The source was captured: {count(source.pages, "page")}, {source.complete ? "complete" : "cut short"}. Name it as
-          the baseline that the move is held against.
+          The source was captured: {count(source.pages, "page")}. {source.judgement?.sentence} Name it as the baseline that
+          the move is held against.
         </p>
-        <NameBaseline move={move.id} capture={source.id} />
+        <NameBaseline move={move.id} capture={source} />
       </Notice>
     );
   if (move.baseline === null)
@@ -169,28 +169,5 @@ function NotYet({ framed }: { framed: Framed }) {
       <p>Now capture the destination: the button stands above on the right. The verdict follows by itself.</p>
       {closed("destination") ? <Again framed={framed} waiting={false} failed="" /> : null}
     </Notice>
-  );
-}
-
-export function NameBaseline({ move, capture }: { move: number; capture: number }) {
-  const queries = useQueryClient();
-  const name = useMutation({
-    mutationFn: () => data(api.PATCH("/api/moves/{id}/", { params: { path: { id: move } }, body: { baseline: capture } })),
-    onSuccess: (changed) => {
-      queries.setQueryData(["move", move], changed);
-      void queries.invalidateQueries({ queryKey: ["captures", move] });
-    },
-  });
-  return (
-    <>
-      <Button look="strong" onClick={() => name.mutate()} disabled={name.isPending}>
-        Name it as the baseline
-      </Button>
-      {name.error ? (
-        <p role="alert" className="text-madder">
-          {name.error.message}
-        </p>
-      ) : null}
-    </>
   );
 }

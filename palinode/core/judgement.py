@@ -1,0 +1,134 @@
+"""How good a capture is: a sentence and its grounds; only one that stands is fit to be the baseline."""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+from palinode.core.recognition.kind import Kind
+from palinode.core.wording import number, sentence
+
+SHUT_OUT = "shut out by robots rules"
+"""The reason of an address that robots rules keep a capture from asking."""
+
+_MOST_UNREAD = 0.1
+_MOST_RECOGNISED = 0.5
+_MOST_ALIKE = 0.5
+_FEWEST_ALIKE = 5
+_FEWEST_LISTED = 0.9
+_TOLERATED = frozenset({Kind.LISTING, Kind.SCRIPTED, Kind.LOGIN})
+"""Kinds of which a whole site may well be made."""
+
+
+@dataclass(frozen=True)
+class Figures:
+    """What a closed capture is judged by."""
+
+    pages: int
+    asked: int
+    waiting: int = 0
+    """Known addresses that were not asked."""
+    limits: Sequence[str] = ()
+    why: str = ""
+    unread: Mapping[str, int] = field(default_factory=dict)
+    """Reason to number, of addresses that were not fetched; robots rules are no failure and not among them."""
+    shut_out: int = 0
+    """Addresses that robots rules shut out."""
+    failed: int = 0
+    """Answers 429 and 5xx."""
+    in_part: int = 0
+    """Pages whose body is cut off or broken."""
+    recognised: Mapping[Kind, int] = field(default_factory=dict)
+    """Kind to number of pages."""
+    home: Kind | None = Kind.NONE
+    """What the home page was recognised as; None if it gave no page."""
+    alike: int = 0
+    """Pages that share the text which most of them share."""
+    listed: int = 0
+    """Addresses that sitemaps name."""
+    listed_pages: int = 0
+    """Those of them that gave a page, or led to one."""
+
+
+@dataclass(frozen=True)
+class Ground:
+    """One ground of a judgement; ``against`` it standing, or merely to know."""
+
+    text: str
+    against: bool
+
+
+@dataclass(frozen=True)
+class Judgement:
+    """The judgement of a capture."""
+
+    stands: bool
+    sentence: str
+    grounds: tuple[Ground, ...]
+
+    def plain(self) -> dict[str, Any]:
+        """Return what is kept with the capture and shown."""
+        return {
+            "stands": self.stands,
+            "sentence": self.sentence,
+            "grounds": [{"text": one.text, "against": one.against} for one in self.grounds],
+        }
+
+
+def judge(figures: Figures) -> Judgement:
+    """Say whether a capture stands, and why."""
+    grounds = sorted(_grounds(figures), key=lambda one: not one.against)
+    against = [one.text for one in grounds if one.against]
+    stands = not against
+    if not stands:
+        said = f"It does not stand: {against[0]}."
+    elif grounds:
+        said = f"It stands, with {number(len(grounds), 'thing')} to know."
+    else:
+        said = "It stands: all that was known was asked and read."
+    return Judgement(stands, said, tuple(Ground(sentence(one.text), one.against) for one in grounds))
+
+
+def _grounds(figures: Figures) -> Iterator[Ground]:
+    if not figures.pages:
+        yield Ground("it holds no page", True)
+    elif figures.home is None:
+        yield Ground("the home page gave no page", True)
+    elif figures.home != Kind.NONE:
+        yield Ground(f"the home page is {figures.home.label}", figures.home not in _TOLERATED)
+    for limit in figures.limits:
+        yield Ground(limit, True)
+    if figures.why:
+        yield Ground(figures.why, True)
+    if figures.waiting:
+        yield Ground(f"{number(figures.waiting, 'known address was', 'known addresses were')} not asked", True)
+    yield from _read(figures)
+    yield from _recognised(figures)
+    if figures.listed and figures.listed_pages < figures.listed:
+        few = figures.listed_pages < _FEWEST_LISTED * figures.listed
+        yield Ground(f"{figures.listed_pages:,} of {figures.listed:,} addresses in the sitemap gave a page", few)
+
+
+def _read(figures: Figures) -> Iterator[Ground]:
+    unread = sum(figures.unread.values())
+    if unread:
+        worst = max(figures.unread, key=lambda reason: figures.unread[reason])
+        many = unread > _MOST_UNREAD * max(1, figures.asked)
+        yield Ground(f"{number(unread, 'address was', 'addresses were')} not fetched, most: {worst}", many)
+    if figures.failed:
+        many = figures.failed > _MOST_UNREAD * max(1, figures.asked)
+        yield Ground(f"{number(figures.failed, 'answer was', 'answers were')} an error of the server", many)
+    if figures.in_part:
+        yield Ground(f"{number(figures.in_part, 'page was', 'pages were')} read in part only", False)
+    if figures.shut_out:
+        yield Ground(f"robots rules shut {number(figures.shut_out, 'address', 'addresses')} out", False)
+
+
+def _recognised(figures: Figures) -> Iterator[Ground]:
+    for kind, count in sorted(figures.recognised.items(), key=lambda item: -item[1]):
+        if kind == Kind.NONE:
+            continue
+        most = kind not in _TOLERATED and count > _MOST_RECOGNISED * figures.pages
+        verb = "is" if count == 1 else "are"
+        yield Ground(f"{number(count, 'page')} of {figures.pages:,} {verb} {kind.label}", most)
+    if figures.alike >= _FEWEST_ALIKE and figures.alike > _MOST_ALIKE * figures.pages:
+        yield Ground(f"{number(figures.alike, 'page')} of {figures.pages:,} say the very same", True)

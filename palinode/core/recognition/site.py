@@ -1,0 +1,32 @@
+"""Stand-ins: pages that are seen for what they are only beside the capture's other pages.
+
+Each host is asked for addresses that cannot exist. What it answers them with 200 is no page of the
+site, wherever else it answers the same; and if that is the home page, it stands in for any page.
+"""
+
+import numpy as np
+
+from palinode.core.fields import Field
+from palinode.core.recognition.kind import Kind
+
+_WORDS_APART = 5
+"""Such an answer may name the address that was asked for."""
+
+
+def stand_ins(prints: np.ndarray, words: np.ndarray, impossible: np.ndarray, home: np.ndarray) -> np.ndarray:
+    """Return int16 of shape (n,): NOT_FOUND or HOME for the pages that stand in for others, else NONE.
+
+    ``prints`` (n, 14) and ``words`` (n,) are those of pages and of what answered impossible addresses;
+    ``impossible`` and ``home`` are bool of shape (n,).
+    """
+    kinds = np.full(len(words), int(Kind.NONE), np.int16)
+    title, headings, text = prints[:, Field.TITLE], prints[:, Field.HEADINGS], prints[:, Field.TEXT]
+    for row in np.flatnonzero(impossible).tolist():
+        same_text = text == text[row]
+        if (same_text & home).any():
+            kinds[same_text & ~home & ~impossible] = Kind.HOME
+            continue
+        about = (headings == headings[row]) & (headings[row] != 0) & (np.abs(words - words[row]) <= _WORDS_APART)
+        like = (title == title[row]) & (same_text | about)
+        kinds[like & ~home & ~impossible & (kinds == Kind.NONE)] = Kind.NOT_FOUND
+    return kinds

@@ -1,0 +1,83 @@
+"""What a closed capture is judged by, counted where the rows are."""
+
+from django.db import connection
+
+from palinode.core import address as addresses
+from palinode.core.judgement import SHUT_OUT, Figures
+from palinode.core.known import Known
+from palinode.core.recognition.kind import Kind
+from palinode.core.scope import AskedFor
+from palinode.records.models import Capture
+
+_ANSWERS = """
+    SELECT count(*) FILTER (WHERE a.status = 429 OR a.status >= 500),
+           count(*) FILTER (WHERE a.is_page AND a.reason IS NOT NULL),
+           count(*) FILTER (WHERE a.status IS NULL AND a.reason = %(shut_out)s),
+           count(*) FILTER (WHERE f.known & %(sitemap)s <> 0 AND f.asked_for = %(page)s),
+           count(*) FILTER (WHERE f.known & %(sitemap)s <> 0 AND f.asked_for = %(page)s
+                            AND (a.is_page OR a.target IS NOT NULL))
+    FROM records_answer a JOIN records_frontier f ON f.capture_id = a.capture_id AND f.ident = a.ident
+    WHERE a.capture_id = %(capture)s"""
+_UNREAD = """
+    SELECT coalesce(reason, 'not fetched'), count(*) FROM records_answer
+    WHERE capture_id = %(capture)s AND status IS NULL AND reason IS DISTINCT FROM %(shut_out)s GROUP BY 1"""
+_FACTS = """FROM records_answer a JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts
+    WHERE a.capture_id = %(capture)s AND a.is_page"""
+
+
+def answers_impossible(capture: Capture) -> bool:
+    """Whether an address that cannot exist gave a page in a capture."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT EXISTS (SELECT 1 FROM records_answer a JOIN records_frontier f "
+            "ON f.capture_id = a.capture_id AND f.ident = a.ident "
+            "WHERE a.capture_id = %s AND f.asked_for = %s AND a.facts IS NOT NULL)",
+            [capture.pk, int(AskedFor.PROBE)],
+        )
+        return bool(cursor.fetchone()[0])
+
+
+def of(capture: Capture, stand_ins: dict[Kind, int]) -> Figures:
+    """Return the figures of a closed capture; ``stand_ins`` are those seen beside its other pages."""
+    values = {
+        "capture": capture.pk,
+        "move": capture.move_id,
+        "shut_out": SHUT_OUT,
+        "sitemap": int(Known.SITEMAP),
+        "page": int(AskedFor.PAGE),
+        "home": addresses.ident(capture.access["base"]),
+    }
+    with connection.cursor() as cursor:
+
+        def rows(sql: str) -> list[tuple[int, ...]]:
+            cursor.execute(sql, values)
+            return cursor.fetchall()
+
+        ((failed, in_part, shut_out, listed, listed_pages),) = rows(_ANSWERS)
+        unread = {str(reason): count for reason, count in rows(_UNREAD)}
+        recognised = {Kind(kind): count for kind, count in rows(f"SELECT f.recognised, count(*) {_FACTS} GROUP BY 1")}
+        alike = rows(f"SELECT count(*) {_FACTS} AND f.words > 0 GROUP BY f.whole ORDER BY 1 DESC LIMIT 1")
+        home = rows(
+            "SELECT f.recognised FROM records_answer a LEFT JOIN records_facts f "
+            "ON f.move_id = %(move)s AND f.key = a.facts "
+            "WHERE a.capture_id = %(capture)s AND a.ident = %(home)s AND (a.is_page OR a.target IS NOT NULL)"
+        )
+    for kind, count in stand_ins.items():
+        recognised[kind] = recognised.get(kind, 0) + count
+    return Figures(
+        pages=capture.pages,
+        asked=capture.asked,
+        waiting=0 if capture.complete else max(0, capture.known - capture.asked),
+        limits=tuple(capture.limits),
+        why=capture.why,
+        unread=unread,
+        shut_out=shut_out,
+        failed=failed,
+        in_part=in_part,
+        recognised=recognised,
+        # A home page that redirects leads to one that is judged with the others.
+        home=Kind(home[0][0] or 0) if home else None,
+        alike=alike[0][0] if alike else 0,
+        listed=listed,
+        listed_pages=listed_pages,
+    )

@@ -1,0 +1,25 @@
+"""Judges captures: whether one stands, in a sentence with its grounds."""
+
+import numpy as np
+
+from palinode.core import judgement
+from palinode.core.recognition.kind import Kind
+from palinode.records import figures, sides
+from palinode.records.models import Capture
+
+
+def judge(capture: Capture) -> None:
+    """Judge a closed capture, and keep the judgement with it."""
+    stand_ins: dict[Kind, int] = {}
+    impossible = figures.answers_impossible(capture)
+    if impossible:
+        _, kinds = sides.stand_ins(capture)
+        found, counts = np.unique(kinds, return_counts=True)
+        stand_ins = {Kind(kind): count for kind, count in zip(found.tolist(), counts.tolist(), strict=True)}
+    held = figures.of(capture, stand_ins)
+    capture.judgement = {
+        **judgement.judge(held).plain(),
+        "answers_impossible": impossible,
+        "recognised": {kind.label: count for kind, count in held.recognised.items() if kind != Kind.NONE},
+    }
+    capture.save(update_fields=["judgement"])
