@@ -5,14 +5,14 @@ other page. Facts are kept once for each :func:`key`, however many captures find
 """
 
 import hashlib
-import re
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 import numpy as np
 import orjson
 
 from palinode.core import edges, encoding, markup, page
+from palinode.core.documents import link_header
 from palinode.core.edges import Edges
 from palinode.core.fields import Field, Place
 from palinode.core.markup import Block, Form, Reference
@@ -33,7 +33,16 @@ COUNTING_HEADERS = ("content-type", "content-language", "x-robots-tag", "link")
 
 _HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
 _DEFAULT_DIRECTIVES = frozenset({"index", "follow", "all", ""})
-_CANONICAL_HEADER = re.compile(r"<([^>]*)>\s*;[^,]*\brel\s*=\s*\"?canonical\"?", re.IGNORECASE)
+_LINKED = {
+    "next": Place.TEMPLATE_LINK,
+    "prev": Place.TEMPLATE_LINK,
+    "alternate": Place.TEMPLATE_LINK,
+    "shortlink": Place.TEMPLATE_LINK,
+    "stylesheet": Place.STYLE,
+    "icon": Place.STYLE,
+    "preload": Place.MEDIA,
+}
+"""Relation of a Link header to the place that it counts as."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,11 +143,10 @@ def read(address: str, headers: Mapping[str, str], body: bytes, resolver: Resolv
     text = encoding.decode(body[:MARKUP_LIMIT], page.charset(content_type))
     read_markup = markup.read(text, address, resolver)
     references = read_markup.references
-    header_canonical = _CANONICAL_HEADER.search(headers.get("link", ""))
-    if header_canonical and not any(r.place == Place.CANONICAL for r in references):
-        written = header_canonical[1]
-        if found := resolver.resolve(address, written):
-            references.append(Reference(Place.CANONICAL, found[0], found[1], written))
+    if "link" in headers:
+        references += _of_header(
+            headers["link"], address, resolver, any(r.place == Place.CANONICAL for r in references)
+        )
     title, blocks, forms = read_markup.title[:1000], tuple(read_markup.blocks), tuple(read_markup.forms)
     robots = _robots(read_markup.robots, headers.get("x-robots-tag", ""))[:500]
     cut = read_markup.cut or len(body) > MARKUP_LIMIT
@@ -156,6 +164,16 @@ def read(address: str, headers: Mapping[str, str], body: bytes, resolver: Resolv
         cut=cut,
         recognised=recognise(Look(address, title, blocks, tuple(references), forms, robots, text, cut)),
     )
+
+
+def _of_header(header: str, address: str, resolver: Resolver, has_canonical: bool) -> Iterator[Reference]:
+    for link in link_header.read(header):
+        places = [_LINKED[relation] for relation in link.relations if relation in _LINKED]
+        if "canonical" in link.relations and not has_canonical:
+            places, has_canonical = [Place.CANONICAL], True
+        found = resolver.resolve(address, link.target)
+        if places and found:
+            yield Reference(places[0], found[0], found[1], link.target)
 
 
 def _robots(*written: str) -> str:

@@ -68,10 +68,23 @@ class Place(IntEnum):
     FRAME = 37
     MEDIA = 38
     TEMPLATE_FORM = 39
+    DATA = 40
+    """Named by structured data."""
+    MANIFEST = 41
 
 
-PAGE_PLACES = frozenset({Place.CANONICAL, Place.LINK, Place.TEMPLATE_LINK, Place.HREFLANG, Place.FRAME})
+PAGE_PLACES = frozenset({Place.CANONICAL, Place.LINK, Place.TEMPLATE_LINK, Place.HREFLANG, Place.FRAME, Place.DATA})
 """Places whose addresses may be pages of the site."""
 
-FILE_PLACES = frozenset({Place.IMAGE, Place.TEMPLATE_IMAGE, Place.SRCSET, Place.STYLE, Place.SCRIPT, Place.MEDIA})
+FILE_PLACES = frozenset(
+    {
+        Place.IMAGE,
+        Place.TEMPLATE_IMAGE,
+        Place.SRCSET,
+        Place.STYLE,
+        Place.SCRIPT,
+        Place.MEDIA,
+        Place.MANIFEST,
+    }
+)
 """Places whose addresses are files that pages need."""

@@ -4,6 +4,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
+from palinode.core.pattern import REPEATING
 from palinode.core.recognition.kind import Kind
 from palinode.core.wording import number, sentence
 
@@ -31,6 +32,8 @@ class Figures:
     why: str = ""
     unread: Mapping[str, int] = field(default_factory=dict)
     """Reason to number, of addresses that were not fetched; robots rules are no failure and not among them."""
+    left_out: Mapping[str, tuple[int, int]] = field(default_factory=dict)
+    """Pattern to the number asked, and the number left out because they are too many alike."""
     shut_out: int = 0
     """Addresses that robots rules shut out."""
     failed: int = 0
@@ -119,6 +122,9 @@ def _read(figures: Figures) -> Iterator[Ground]:
         yield Ground(f"{number(figures.failed, 'answer was', 'answers were')} an error of the server", many)
     if figures.in_part:
         yield Ground(f"{number(figures.in_part, 'page was', 'pages were')} read in part only", False)
+    for text, (asked, left_out) in figures.left_out.items():
+        alike = "addresses with" if text == REPEATING.text else "addresses like"
+        yield Ground(f"{asked:,} {alike} {text} were asked, {left_out:,} more were left out", False)
     if figures.shut_out:
         yield Ground(f"robots rules shut {number(figures.shut_out, 'address', 'addresses')} out", False)
 

@@ -3,6 +3,7 @@
 The walk is a loop, not a recursion: markup may be nested as deep as it likes.
 """
 
+import html
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass, field
@@ -10,6 +11,7 @@ from dataclasses import dataclass, field
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from palinode.core import nesting
+from palinode.core.documents import css, linked_data, srcset
 from palinode.core.fields import Place
 from palinode.core.resolver import Resolver
 
@@ -64,12 +66,29 @@ _TEMPLATE_ROLES = frozenset({"navigation", "banner", "contentinfo", "complementa
 _STANDING = _TEMPLATE | {"main", "article", "div", "section", "ul"}
 """Elements that may change whether what is in them is main content."""
 _READ = frozenset(
-    ["a", "area", "img", "form", "script", "source", "video", "audio", "embed", "track", "iframe", "frame", "link"]
+    [
+        "a",
+        "area",
+        "img",
+        "form",
+        "script",
+        "source",
+        "video",
+        "audio",
+        "embed",
+        "track",
+        "iframe",
+        "frame",
+        "link",
+        "object",
+        "style",
+    ]
 )
 """Elements of the body that are more than text."""
 _ADDRESS_IN_TEXT = re.compile(r"https?://[^\s<>\"'«»“”]+[^\s<>\"'«»“”.,;:!?)\]]")
 NODES_READ = 300_000
 """Elements and texts of a document that are looked at."""
+_STYLE_ATTRIBUTE = re.compile(r"""\sstyle\s*=\s*("[^"]*url\([^"]*"|'[^']*url\([^']*')""", re.IGNORECASE)
 _PATH_KEPT = 6
 _DEPTH_READ = 400
 """Elements nested deeper are walked, but no longer told apart by path."""
@@ -147,6 +166,7 @@ def fold(text: str) -> str:
 
 class _Reader:
     def __init__(self, text: str, address: str, resolver: Resolver) -> None:
+        self.source = text
         self.tree = LexborHTMLParser(nesting.bounded(text))
         self.base = address
         self.resolver = resolver
@@ -163,6 +183,9 @@ class _Reader:
         body = self.tree.body
         if body is not None:
             self._body(body, marked=self.tree.css_first("main, [role=main], body article") is not None)
+        if "url(" in self.source:
+            for attribute in _STYLE_ATTRIBUTE.findall(self.source):
+                self._style(html.unescape(attribute))
         return self.out
 
     def _refer(self, place: Place, written: str | None, label: str = "") -> bool:
@@ -190,6 +213,8 @@ class _Reader:
                 self._link(node)
             elif tag == "script":
                 self._script(node)
+            elif tag == "style":
+                self._style(node.text())
 
     def _meta(self, node: LexborNode) -> None:
         attributes = node.attributes
@@ -215,8 +240,13 @@ class _Reader:
             self._refer(Place.CANONICAL, href)
         elif "alternate" in relations and attributes.get("hreflang"):
             self._refer(Place.HREFLANG, href, (attributes["hreflang"] or "").lower())
-        elif "stylesheet" in relations or "icon" in relations:
+        elif "stylesheet" in relations or "icon" in relations or "apple-touch-icon" in relations:
             self._refer(Place.STYLE, href)
+        elif "manifest" in relations:
+            self._refer(Place.MANIFEST, href)
+        elif "preload" in relations or "modulepreload" in relations:
+            self._refer(Place.MEDIA, href)
+            self._srcset(attributes.get("imagesrcset"))
         elif {"alternate", "next", "prev", "shortlink"} & set(relations):
             self._refer(Place.TEMPLATE_LINK, href, relations[0])
 
@@ -225,8 +255,11 @@ class _Reader:
         if attributes.get("src"):
             self._refer(Place.SCRIPT, attributes["src"])
         elif (attributes.get("type") or "").strip().lower() == "application/ld+json":
-            kinds = re.findall(r'"@type"\s*:\s*"([^"]{1,80})"', node.text())
+            kinds, pages, files = linked_data.read(node.text())
             self.out.structured += kinds
+            for place, named in ((Place.DATA, pages), (Place.MEDIA, files)):
+                for written in named:
+                    self._refer(place, written)
 
     def _body(self, body: LexborNode, marked: bool) -> None:
         """Walk the body. ``marked``: the document says itself which part is its main content."""
@@ -319,14 +352,23 @@ class _Reader:
             self._refer(Place.MEDIA, node.attributes.get("src"))
         elif tag in ("video", "audio", "embed", "track"):
             self._refer(Place.MEDIA, node.attributes.get("src"))
+            self._refer(Place.MEDIA, node.attributes.get("poster"))
+        elif tag == "object":
+            self._refer(Place.MEDIA, node.attributes.get("data"))
+        elif tag == "style":
+            self._style(node.text())
         elif tag == "iframe" or tag == "frame":
             self._refer(Place.FRAME, node.attributes.get("src"))
         elif tag == "link":
             self._link(node)
 
     def _srcset(self, written: str | None) -> None:
-        for candidate in (written or "").split(", "):
-            self._refer(Place.SRCSET, candidate.strip().strip(",").partition(" ")[0])
+        for candidate in srcset.read(written) if written else ():
+            self._refer(Place.SRCSET, candidate)
+
+    def _style(self, text: str) -> None:
+        for written in css.read(text):
+            self._refer(Place.STYLE, written)
 
     def _form(self, node: LexborNode, main: bool) -> None:
         attributes = node.attributes

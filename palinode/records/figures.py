@@ -1,6 +1,7 @@
 """What a closed capture is judged by, counted where the rows are."""
 
 from django.db import connection
+from django.db.models import F
 
 from palinode.core import address as addresses
 from palinode.core.judgement import SHUT_OUT, Figures
@@ -71,6 +72,9 @@ def of(capture: Capture, stand_ins: dict[Kind, int]) -> Figures:
         limits=tuple(capture.limits),
         why=capture.why,
         unread=unread,
+        left_out={
+            one.text: (one.most, one.number - one.most) for one in capture.patterns.filter(number__gt=F("most"))[:20]
+        },
         shut_out=shut_out,
         failed=failed,
         in_part=in_part,

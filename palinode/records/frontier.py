@@ -7,10 +7,14 @@ from django.db import connection, transaction
 from django.db.models import F
 from django.utils import timezone
 
+from palinode.core import pattern
+from palinode.core.known import Known
+from palinode.core.pattern import Pattern
 from palinode.records import copy
-from palinode.records.models import Capture, Share
+from palinode.records.models import Capture, Frontier, Share
 from palinode.records.rows import Found, Leased
 
+_WANTED = Known.HOME | Known.EXPECTED | Known.LIST | Known.LOG
 _LIVE = """SELECT id FROM records_share WHERE capture_id = %(capture)s AND ended_at IS NULL
            AND seen_at > now() - make_interval(secs => %(lease)s)"""
 
@@ -53,9 +57,39 @@ def add(capture: Capture, found: Iterable[Found]) -> int:
                 "UPDATE records_frontier f SET known = f.known | s.known FROM staged_records_frontier s "
                 "WHERE f.capture_id = s.capture_id AND f.ident = s.ident AND f.known | s.known <> f.known"
             )
-    if new:
-        Capture.objects.filter(pk=capture.pk).update(known=F("known") + len(new))
-    return len(new)
+    asked = len(new) - _leave_out(capture, [rows[ident] for ident in new])
+    if asked:
+        Capture.objects.filter(pk=capture.pk).update(known=F("known") + asked)
+    return asked
+
+
+def _leave_out(capture: Capture, new: list[Found]) -> int:
+    """Count new addresses by pattern, and leave out what a pattern has too many of; return how many.
+
+    What a person or the baseline asks for is never left out.
+    """
+    alike: dict[Pattern, list[int]] = {}
+    for one in new:
+        found = None if one.known & _WANTED else pattern.of(one.text)
+        if found:
+            alike.setdefault(found, []).append(one.ident)
+    surplus: list[int] = []
+    with connection.cursor() as cursor:
+        for shared, idents in sorted(alike.items(), key=lambda item: item[0].text):
+            cursor.execute(
+                "INSERT INTO records_pattern AS p (capture_id, text, number, most) VALUES (%s, %s, %s, %s) "
+                "ON CONFLICT (capture_id, text) DO UPDATE SET number = p.number + excluded.number RETURNING number",
+                [capture.pk, shared.text, len(idents), shared.most],
+            )
+            over = cursor.fetchone()[0] - shared.most
+            if over > 0:
+                surplus += idents[-over:]
+        if surplus:
+            cursor.execute(
+                "UPDATE records_frontier SET state = %s WHERE capture_id = %s AND ident = ANY(%s)",
+                [Frontier.LEFT_OUT, capture.pk, surplus],
+            )
+    return len(surplus)
 
 
 def lease(share: Share, most: int) -> list[Leased]:

@@ -14,8 +14,9 @@ from datetime import UTC, datetime
 from isal import isal_zlib
 
 from palinode.core import address as addresses
+from palinode.core import encoding, page
 from palinode.core import facts as core_facts
-from palinode.core import page, sitemap
+from palinode.core.documents import css, feed, manifest, sitemap
 from palinode.core.facts import Facts
 from palinode.core.known import Known
 from palinode.core.resolver import Resolver
@@ -97,6 +98,8 @@ class _Reading:
             fault = fault or (core_facts.READ_IN_PART if cut else "")
         if leased.asked_for == AskedFor.SITEMAP and exchange.status == 200:
             self._sitemap(body)
+        elif exchange.status == 200 and not is_page and leased.asked_for <= AskedFor.FILE:
+            self._file(media, body, headers.get("content-type", ""))
         offset, stored_here = self._store(digest)
         kind = ""
         if exchange.status is None:
@@ -174,11 +177,34 @@ class _Reading:
             sent.popitem(last=False)
 
     def _sitemap(self, body: bytes) -> None:
-        pages, maps = sitemap.read(body)
-        for written, asked_for in [(w, AskedFor.PAGE) for w in pages] + [(w, AskedFor.SITEMAP) for w in maps]:
+        named = sitemap.read(body)
+        self._named(named.pages, Known.SITEMAP, AskedFor.PAGE, 1)
+        self._named(named.maps, Known.SITEMAP, AskedFor.SITEMAP, 1)
+        self._named(named.files, Known.SITEMAP, AskedFor.FILE, 1)
+
+    def _file(self, media: str, body: bytes, content_type: str) -> None:
+        """Note what a file names that may name pages or files: a style sheet, a feed, a manifest."""
+        depth = self.leased.depth + 1
+        if media == "text/css":
+            self._named(css.read(encoding.decode(body, page.charset(content_type))), Known.LINK, AskedFor.FILE, depth)
+        elif media in feed.MEDIA:
+            named = feed.read(body)
+            self._named(named.pages, Known.FEED, AskedFor.PAGE, depth)
+            self._named(named.feeds, Known.FEED, AskedFor.PAGE, depth)
+            self._named(named.files, Known.FEED, AskedFor.FILE, depth)
+        elif media in manifest.MEDIA:
+            pages, files = manifest.read(body)
+            self._named(pages, Known.LINK, AskedFor.PAGE, depth)
+            self._named(files, Known.LINK, AskedFor.FILE, depth)
+
+    def _named(self, named: list[str], known: Known, asked_for: AskedFor, depth: int) -> None:
+        for written in named:
             address = addresses.normal(written, self.exchange.address)
-            if address and self.scope.holds(address):
-                self._find(addresses.ident(address), address, written, 1, Known.SITEMAP, asked_for)
+            if address is None:
+                continue
+            ours = self.scope.on_host(address) if asked_for == AskedFor.FILE else self.scope.holds(address)
+            if ours:
+                self._find(addresses.ident(address), address, written, depth, known, asked_for)
 
     def _find(self, ident: int, text: str, written: str, depth: int, known: Known, asked_for: AskedFor) -> None:
         if ident not in self.batch.found:

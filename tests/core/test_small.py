@@ -3,8 +3,10 @@
 import gzip
 import unittest
 
-from palinode.core import connect, facing, kind, page, sitemap
+from palinode.core import connect, facing, kind, page
 from palinode.core.connect import ConnectError
+from palinode.core.documents import sitemap
+from palinode.core.documents.sitemap import Sitemap
 from palinode.core.known import Known
 from palinode.core.scope import AskedFor, Place, Scope
 
@@ -13,14 +15,14 @@ class SitemapTest(unittest.TestCase):
     URLSET = b'<?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><url><loc> http://a.example/x </loc></url></urlset>'
 
     def test_pages_and_index(self):
-        self.assertEqual(sitemap.read(self.URLSET), (["http://a.example/x"], []))
+        self.assertEqual(sitemap.read(self.URLSET), Sitemap(["http://a.example/x"]))
         index = b"<sitemapindex><sitemap><loc>http://a.example/2.xml</loc></sitemap></sitemapindex>"
-        self.assertEqual(sitemap.read(index), ([], ["http://a.example/2.xml"]))
+        self.assertEqual(sitemap.read(index), Sitemap(maps=["http://a.example/2.xml"]))
 
     def test_gzip_and_text(self):
-        self.assertEqual(sitemap.read(gzip.compress(self.URLSET))[0], ["http://a.example/x"])
+        self.assertEqual(sitemap.read(gzip.compress(self.URLSET)).pages, ["http://a.example/x"])
         self.assertEqual(
-            sitemap.read(b"http://a.example/1\nhttp://a.example/2\nnonsense")[0],
+            sitemap.read(b"http://a.example/1\nhttp://a.example/2\nnonsense").pages,
             ["http://a.example/1", "http://a.example/2"],
         )
 
@@ -28,7 +30,7 @@ class SitemapTest(unittest.TestCase):
         bomb = b'<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]><urlset><url><loc>&b;</loc></url></urlset>'
         for body in (bomb, b"<urlset><url>", b"", b"\x1f\x8bbroken", b"<html>"):
             with self.subTest(body[:10]):
-                self.assertEqual(sitemap.read(body), ([], []))
+                self.assertEqual(sitemap.read(body), Sitemap())
 
 
 class ConnectTest(unittest.TestCase):

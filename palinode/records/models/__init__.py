@@ -1,7 +1,7 @@
 """Django models, one noun a file."""
 
 from palinode.records.models.answer import Answer, Body, Facts, Segment, Target
-from palinode.records.models.capture import Capture, Frontier, Share
+from palinode.records.models.capture import Capture, Frontier, Pattern, Share
 from palinode.records.models.comparison import Comparison, LedgerParts, LedgerRow
 from palinode.records.models.decision import Decision
 from palinode.records.models.move import Address, Membership, Move, Side
@@ -20,6 +20,7 @@ __all__ = [
     "LedgerRow",
     "Membership",
     "Move",
+    "Pattern",
     "Segment",
     "Share",
     "Side",

@@ -53,7 +53,7 @@ class Capture(models.Model):
 class Frontier(models.Model):
     """An address that a capture knows: waiting, leased, or asked."""
 
-    WAITING, ASKED = 0, 1
+    WAITING, ASKED, LEFT_OUT = 0, 1, 2
 
     pk = models.CompositePrimaryKey("capture_id", "ident")
     capture = models.ForeignKey(Capture, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
@@ -77,6 +77,20 @@ class Frontier(models.Model):
                 name="frontier_waiting",
             )
         ]
+
+
+class Pattern(models.Model):
+    """How many addresses of a capture fall under a pattern (core/pattern.py)."""
+
+    capture = models.ForeignKey(Capture, models.CASCADE, related_name="patterns")
+    text = models.TextField()
+    number = models.IntegerField()
+    """Known of them."""
+    most = models.IntegerField()
+    """Asked of them at most; the others are left out."""
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["capture", "text"], name="one_pattern")]
 
 
 class Share(models.Model):

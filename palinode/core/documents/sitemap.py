@@ -1,0 +1,68 @@
+"""Sitemaps (sitemaps.org 0.9) with images, videos and other languages: XML, index or text; entities are refused."""
+
+import zlib
+from dataclasses import dataclass, field
+from xml.etree.ElementTree import Element, ParseError
+
+from defusedxml.common import DefusedXmlException
+from defusedxml.ElementTree import fromstring
+
+SIZE_LIMIT = 52_428_800
+"""Bytes of a sitemap, uncompressed, as the protocol has it."""
+ENTRY_LIMIT = 50_000
+
+
+@dataclass
+class Sitemap:
+    """What a sitemap names, as written."""
+
+    pages: list[str] = field(default_factory=list)
+    maps: list[str] = field(default_factory=list)
+    files: list[str] = field(default_factory=list)
+    """Images and videos of its extensions."""
+
+
+def read(body: bytes) -> Sitemap:
+    """Return what a sitemap names.
+
+    What cannot be read names nothing. A body that is gzip itself is unpacked within SIZE_LIMIT.
+    """
+    if body[:2] == b"\x1f\x8b":
+        try:
+            body = zlib.decompressobj(31).decompress(body, SIZE_LIMIT)
+        except zlib.error:
+            return Sitemap()
+    body = body[:SIZE_LIMIT].lstrip()
+    if not body.startswith(b"<") and not body.startswith(b"\xef\xbb\xbf<"):
+        lines = body.decode("utf-8", "replace").split()
+        return Sitemap([line for line in lines if line.startswith(("http://", "https://"))][:ENTRY_LIMIT])
+    try:
+        root = fromstring(body, forbid_dtd=False)
+    except (ParseError, DefusedXmlException, ValueError):
+        return Sitemap()
+    found = Sitemap()
+    for entry in root:
+        _entry(entry, found.maps if _name(entry) == "sitemap" else found.pages, found)
+        if len(found.pages) >= ENTRY_LIMIT:
+            break
+    return found
+
+
+def _entry(entry: Element, named: list[str], found: Sitemap) -> None:
+    for child in entry:
+        name, text = _name(child), (child.text or "").strip()
+        if name == "loc" and text:
+            named.append(text)
+        elif name == "link" and child.get("href"):
+            # The same page in another language.
+            found.pages.append(child.get("href") or "")
+        elif name in ("image", "video"):
+            found.files += [
+                one.text.strip()
+                for one in child
+                if _name(one) in ("loc", "content_loc", "thumbnail_loc") and one.text and one.text.strip()
+            ]
+
+
+def _name(element: Element) -> str:
+    return str(element.tag).rpartition("}")[2]
