@@ -26,6 +26,9 @@ FAULTS = (
     Fault("inner", "Rewrite rules are not rebuilt: only the home page works", False),
     Fault("home", "Everything unknown is redirected to the home page", False),
     Fault("busy", "/people answers 503: the new host is too busy", False),
+    Fault("maintenance", "/recipes answers a notice of maintenance, with status 200", False),
+    Fault("database", "/store cannot reach its database, and says so with status 200", False),
+    Fault("soft", "What is not found answers 200, with the page that says so", False),
 )
 
 

@@ -40,9 +40,9 @@ def _file(path: str) -> web.Response | None:
     return None
 
 
-def _not_found(template: Template) -> web.Response:
+def _not_found(template: Template, status: int = 404) -> web.Response:
     page = Page("/404", "Nothing here", "<p>This page is not at the mill. Perhaps the tide took it.</p>")
-    return web.Response(status=404, body=show(page, template), content_type="text/html")
+    return web.Response(status=status, body=show(page, template), content_type="text/html")
 
 
 def _sitemap(origin: str, paths: list[str]) -> web.Response:
@@ -93,6 +93,8 @@ def new_mill(faults: Faults) -> Answer:
             return _redirect(shop[1] or "", faults, template)
         if "busy" in faults and path.startswith("/people"):
             return web.Response(status=503, text="Busy", headers={"Retry-After": "1"})
+        if notice := _notice(path, faults):
+            return notice
         if path == "/hello-world" and "sample" in faults:
             return _page(
                 Page(path, "Hello world", "<p>This is your first post. Edit it or take it away.</p>"), template
@@ -105,9 +107,20 @@ def new_mill(faults: Faults) -> Answer:
             return file
         if "home" in faults:
             return web.Response(status=302, headers={"Location": "/"})
-        return _not_found(template)
+        return _not_found(template, 200 if "soft" in faults else 404)
 
     return answer
+
+
+def _notice(path: str, faults: Faults) -> web.Response | None:
+    """Return what answers in place of a page while a fault is set that the status does not tell."""
+    if "maintenance" in faults and path.startswith("/recipes"):
+        said = "<h1>Back at the next tide</h1><p>We are performing scheduled maintenance of this website.</p>"
+        return web.Response(text=f"<title>Quillhaven Tide Mill</title>{said}", content_type="text/html")
+    if "database" in faults and path.startswith("/store"):
+        said = "<h1>Error establishing a database connection</h1>"
+        return web.Response(text=f"<title>Database error</title>{said}", content_type="text/html")
+    return None
 
 
 def _missing(path: str, faults: Faults) -> bool:

@@ -9,6 +9,8 @@ from palinode.core.judgement import SHUT_OUT
 from palinode.gather.access import Access
 from palinode.gather.fetch import fetch
 
+LONGEST_DELAY = 60.0
+"""Seconds: a longer delay would keep a capture from ever ending."""
 _SIZE = 512_000
 """Bytes read, as RFC 9309 section 2.5 asks for at least."""
 
@@ -34,6 +36,12 @@ class Robots:
         """Return the sitemaps that the rules of the address's host name."""
         rules = await self._of(address)
         return [] if isinstance(rules, str) else list(rules.sitemaps)
+
+    async def delay(self, address: str) -> float:
+        """Return the seconds between two requests that the rules of the address's host ask for; 0 for none."""
+        rules = await self._of(address)
+        asked = None if isinstance(rules, str) else rules.crawl_delay(self._agent)
+        return min(float(asked), LONGEST_DELAY) if asked and asked > 0 else 0.0
 
     async def _of(self, address: str) -> Protego | str:
         parts = addresses.split(address)

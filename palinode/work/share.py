@@ -26,6 +26,7 @@ from palinode.records import captures, frontier, harvest
 from palinode.records.models import Capture, Segment
 from palinode.records.rows import Batch, Leased
 from palinode.work import finishing, reach, reading, seeds
+from palinode.work.pace import Pace
 from palinode.work.policy import Policy
 
 SEAL_BYTES = 8_000_000
@@ -89,7 +90,9 @@ class _Share:
         """When the frontier last had nothing to lease; 0 after each commit."""
         self.failure: BaseException | None = None
         self.wake = asyncio.Event()
-        self.concurrency = self.policy.concurrency
+        self.pace = Pace(self.policy.concurrency)
+        self.rate = self.policy.rate
+        """Requests a second over all shares: as the policy says, or fewer as robots rules ask for; 0 for no bound."""
         self.limiter = _Limiter(self.policy.rate)
         self.recent: deque[tuple[float, int]] = deque(maxlen=15)
 
@@ -110,7 +113,7 @@ class _Share:
                 for task in (beating, *fetchers):
                     task.add_done_callback(self._ended)
                 try:
-                    await self._sitemaps()
+                    await self._robots()
                     await self._lead()
                 finally:
                     self.going = False
@@ -179,13 +182,15 @@ class _Share:
 
     async def _fetch(self, number: int) -> None:
         while True:
-            if not self.queue or not self.going or number >= self.concurrency or len(self.readings) >= _IN_READING:
+            held_back = number >= self.pace.at_once or len(self.readings) >= _IN_READING
+            if held_back or not self.queue or not self.going:
                 await asyncio.sleep(0.01)
                 continue
             leased = self.queue.popleft()
             self.fetching += 1
             try:
                 exchange = await self._exchange(leased)
+                self.pace.note(exchange, time.monotonic())
                 self.fetched.append((leased, exchange))
             finally:
                 self.fetching -= 1
@@ -250,8 +255,11 @@ class _Share:
             )
         harvest.commit(self.share, batch, segment, base)
 
-    async def _sitemaps(self) -> None:
-        """Make known what the robots rules of the home page's host name."""
+    async def _robots(self) -> None:
+        """Keep to the delay that the robots rules of the home page's host ask for; make known what they name."""
+        if self.honours and (delay := await self.robots.delay(self.access.base)):
+            self.rate = min(self.rate or 1 / delay, 1 / delay)
+            self.limiter.rate = self.rate
         named = await self.robots.sitemaps(self.access.base)
         await asyncio.to_thread(_close_after, seeds.add_sitemaps, self.capture, named)
 
@@ -262,8 +270,8 @@ class _Share:
                 self.going = False
                 self.queue.clear()
             shares = max(1, len(living))
-            self.concurrency = max(1, self.policy.concurrency // shares)
-            self.limiter.rate = self.policy.rate / shares
+            self.pace.most = max(1, self.policy.concurrency // shares)
+            self.limiter.rate = self.rate / shares
             await asyncio.sleep(_BEAT)
 
     def _say(self) -> tuple[str, list[int]]:

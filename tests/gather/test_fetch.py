@@ -173,6 +173,22 @@ class RobotsTest(unittest.TestCase):
             ["robots.txt answers 500, so that nothing may be asked"],
         )
 
+    def test_the_delay_that_rules_ask_for(self):
+        async def run(port):
+            reached = access(port)
+            async with client.session(reached, Guard([f"127.0.0.1/32:{port}"]), 2, "Palinode/1") as session:
+                return await Robots(session, reached, "Palinode/1").delay("http://mill.example/")
+
+        for rules, wanted in [
+            ("User-agent: *\nCrawl-delay: 2.5", 2.5),
+            ("User-agent: *\nCrawl-delay: 9\n\nUser-agent: palinode\nDisallow:\nCrawl-delay: 1", 1),
+            ("User-agent: *\nCrawl-delay: 86400", 60),
+            ("User-agent: *\nCrawl-delay: soon", 0),
+            ("User-agent: *\nDisallow: /x", 0),
+        ]:
+            with self.subTest(rules), Site({"/robots.txt": Answer(rules)}) as site:
+                self.assertEqual(asyncio.run(run(site.port)), wanted)
+
     def test_a_redirect_is_followed(self):
         pages = {"/robots.txt": Answer("", 301, {"Location": "/r.txt"}), "/r.txt": Answer("User-agent: *\nDisallow: /")}
         self.assertEqual(self.ask(pages, "/a")[0], ["shut out by robots rules"])

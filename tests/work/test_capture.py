@@ -130,6 +130,14 @@ class CaptureTest(MoveTestCase):
         self.capture(move, "source", rate=20)
         self.assertGreater(time.monotonic() - started, 1.2)
 
+    def test_robots_rules_ask_for_a_delay(self):
+        rules = Served("User-agent: *\nCrawl-delay: 0.2", headers={"Content-Type": "text/plain"})
+        paths = [f"/{n}" for n in range(6)]
+        old, new = self.serve({"/robots.txt": rules, "/": page("Home", *paths), **{p: page(p) for p in paths}}, {})
+        started = time.monotonic()
+        self.capture(self.move(old, new), "source")
+        self.assertGreater(time.monotonic() - started, 1.6, "ten requests, a fifth of a second apart")
+
     def test_pause_resume_stop(self):
         pages = {"/": page("Home", *(f"/p{n}" for n in range(200)))} | {
             f"/p{n}": Served("x", delay=0.1) for n in range(200)

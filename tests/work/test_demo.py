@@ -7,6 +7,7 @@ import threading
 import urllib.error
 import urllib.parse
 import urllib.request
+from collections import Counter
 from pathlib import Path
 
 from demo import hosts, marrow, mill
@@ -95,3 +96,14 @@ class DemoTest(MoveTestCase):
         fourth = self.compare(move, self.capture(move, "destination"))
         self.assertIn("23 not judged", fourth.standing["summary"])
         self.assertFalse(fourth.standing["blocks"])
+        self.set_faults("maintenance", "database", "soft", "events")
+        fifth = self.compare(move, self.capture(move, "destination"))
+        kinds = {cause["kind"]: cause["rows"] for cause in fifth.standing["causes"]}
+        pages = Counter(path.split("/")[1] for path in mill.site(new=False))
+        self.assertEqual(kinds["section_lost"], pages["events"] - 1, "answered 200, and yet not found")
+        self.assertEqual(kinds["recognised_maintenance"], pages["recipes"])
+        self.assertEqual(kinds["recognised_database"], pages["shop"])
+        self.assertEqual(
+            set(fifth.right.judgement["recognised"]),
+            {"a notice of maintenance", "a database that cannot be reached", "a not-found page that answers 200"},
+        )
