@@ -23,11 +23,11 @@ def not_there(asked: Asked, status: int, reason: str, limits: str, kind: Kind) -
     """Say why a left page has no partner; ``kind`` is what was recognised in its place."""
     match asked:
         case Asked.NOT_TRUSTED:
-            return f"not judged: {kind.label} answers in its place"
+            return f"not judged: {kind.label} instead"
         case Asked.NOT_FOUND if kind == Kind.NOT_FOUND:
             return "not found, though it answers 200"
         case Asked.HOME if kind == Kind.HOME:
-            return "the home page answers in its place"
+            return "the home page instead"
         case Asked.NEVER:
             return f"not judged: never asked{f', {limits}' if limits else ''}"
         case Asked.NOT_FETCHED:

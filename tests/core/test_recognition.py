@@ -173,7 +173,7 @@ class JudgedTest(unittest.TestCase):
         maintenance = (200, KINDS[Kind.MAINTENANCE][0])
         found = ledger(left, {"/": html("Home"), "/a": maintenance, "/b": html("B")})
         self.assertEqual(found.counts[0][:2], ("unknown", "/a"))
-        self.assertEqual(found.detail[0], "not judged: a notice of maintenance answers in its place")
+        self.assertEqual(found.detail[0], "not judged: a notice of maintenance instead")
 
     def test_the_same_kind_on_both_sides_is_compared(self):
         login = (200, KINDS[Kind.LOGIN][0])

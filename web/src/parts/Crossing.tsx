@@ -82,13 +82,19 @@ export function Crossing({ comparison, move }: { comparison: Comparison; move: n
     if (section !== OTHERS) show.set("section", section);
     void navigate(`/moves/${move}/pages?${show.toString()}`);
   }
+  const placed = bands.map((band) => ({
+    band,
+    start: take("left", left.get(band.left), band.rows),
+    end: take("right", right.get(band.right), band.rows),
+  }));
+  // What breaks off is drawn last, so that its words lie above the bands that pass by.
+  const flowing = (fate: Fate) => fate !== "new" && !STUB[fate];
+  const drawn = [...placed.filter((one) => flowing(one.band.fate)), ...placed.filter((one) => !flowing(one.band.fate))];
 
   return (
     <div className="border-edge min-w-0 border-t px-2 pb-6">
       <svg viewBox={`0 0 ${WIDTH} ${low + 20}`} className="w-full max-w-[900px]" role="group" aria-label="The sections crossing">
-        {bands.map((band) => {
-          const [ly, lh] = take("left", left.get(band.left), band.rows);
-          const [ry, rh] = take("right", right.get(band.right), band.rows);
+        {drawn.map(({ band, start: [ly, lh], end: [ry, rh] }) => {
           const stub = STUB[band.fate];
           const said = `${band.rows.toLocaleString("en")} ${stub?.word ?? band.fate}, ${band.left || band.right}`;
           return (
@@ -144,7 +150,7 @@ function Stub({ y, height, rows, word, ink, dash }: { y: number; height: number;
           <path d={`M${end + 1} ${middle - Math.max(9, height / 2 + 3)}V${middle + Math.max(9, height / 2 + 3)}`} stroke={ink} strokeWidth={3} />
         </>
       )}
-      <text x={end + 12} y={middle + 5} fontSize={14} fontWeight={700} fill={dash ? "var(--soft)" : ink}>
+      <text x={end + 12} y={middle + 5} fontSize={14} fontWeight={700} fill={dash ? "var(--soft)" : ink} stroke="var(--paper)" strokeWidth={4} paintOrder="stroke">
         {rows.toLocaleString("en")} {word}
       </text>
     </>

@@ -68,8 +68,15 @@ export function Pages({ framed }: { framed: Framed }) {
   const select = useCallback((index: number) => change({ row: index ? String(index) : "" }, true), [change]);
   const onVisible = useCallback((first: number, last: number) => setVisible([first, last]), []);
 
+  // Where the next step begins: keys may come faster than the view is drawn.
+  const standing = useRef(selected);
+  useEffect(() => {
+    standing.current = selected;
+  }, [selected]);
+
   function go(step: number) {
-    const next = Math.min(Math.max(0, selected + step), (shown?.total ?? 1) - 1);
+    const next = Math.min(Math.max(0, standing.current + step), (shown?.total ?? 1) - 1);
+    standing.current = next;
     select(next);
     requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-ledger] [data-index="${next}"]`)?.focus());
   }
