@@ -95,7 +95,7 @@ def bare(url: str, comparison: int, token: str, firsts: list[int]) -> list[float
                 [comparison],
             ).fetchone()
             rows = connection.execute(
-                "SELECT rank, fate, section, left_address, left_title, right_address, detail, content_change, left_status, "
+                "SELECT rank, left_address, left_title, right_address, detail, content_change, left_status, "
                 "right_status FROM records_ledgerrow WHERE comparison_id = %s AND rank >= %s AND rank < %s ORDER BY rank",
                 [comparison, first, first + 200],
             ).fetchall()

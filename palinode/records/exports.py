@@ -7,8 +7,8 @@ from typing import Any
 
 import orjson
 
-from palinode.core.fates import Fate
 from palinode.records import copy
+from palinode.records.ledgers import Placing
 from palinode.records.models import Comparison
 
 COLUMNS = (
@@ -22,7 +22,7 @@ COLUMNS = (
     "section",
 )
 _SQL = (
-    "SELECT left_address, right_address, fate, detail, left_status, right_status, left_title, section "
+    "SELECT rank, left_address, right_address, detail, left_status, right_status, left_title "
     "FROM records_ledgerrow WHERE comparison_id = %s ORDER BY rank"
 )
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
@@ -30,9 +30,13 @@ _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 def rows(comparison: Comparison) -> Iterator[list[tuple[Any, ...]]]:
     """Yield batches of rows in the order of COLUMNS, worst first."""
+    placing = Placing(comparison)
     with copy.stream(_SQL, [comparison.pk]) as batches:
         for batch in batches:
-            yield [(left, right, Fate(fate).word, *rest) for left, right, fate, *rest in batch]
+            yield [
+                (left, right, fate, *rest, section)
+                for fate, section, _, left, right, *rest in map(placing.placed, batch)
+            ]
 
 
 def as_csv(comparison: Comparison) -> Iterator[str]:

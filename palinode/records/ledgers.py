@@ -1,6 +1,8 @@
 """Ledgers written, and read a page at a time by stored rank."""
 
+from bisect import bisect_right
 from collections.abc import Iterator
+from itertools import accumulate
 from typing import Any
 
 import numpy as np
@@ -12,10 +14,8 @@ from palinode.records import copy
 from palinode.records.models import Comparison
 
 _TOGETHER = 5_000
-SHOWN = (
+STORED = (
     "rank",
-    "fate",
-    "section",
     "left_address",
     "left_title",
     "right_address",
@@ -24,12 +24,14 @@ SHOWN = (
     "left_status",
     "right_status",
 )
+Row = tuple[Any, ...]
+"""The word of its fate, its section, then the columns STORED."""
 
 
 def store(comparison: Comparison, ledger: Ledger, standing: dict[str, Any]) -> None:
     """Write the ledger of a comparison with its counts and standing, all or nothing."""
     with transaction.atomic():
-        copy.copy_in("records_ledgerrow", f"comparison_id, {', '.join(SHOWN)}", _lines(comparison.pk, ledger))
+        copy.copy_in("records_ledgerrow", f"comparison_id, {', '.join(STORED)}", _lines(comparison.pk, ledger))
         _store_parts(
             comparison_id=comparison.pk,
             by_address=np.argsort(ledger.place).astype("<i4").tobytes(),
@@ -62,15 +64,12 @@ def _lines(comparison: int, ledger: Ledger) -> Iterator[str]:
 
     No more at once, so that the database takes rows in while the next are made.
     """
-    section_names = _escaped(ledger.section_names)
     for start in range(0, len(ledger.fate), _TOGETHER):
         here = slice(start, start + _TOGETHER)
         ranks = range(start, start + len(ledger.fate[here]))
         columns = (
             [str(comparison)] * len(ranks),
             map(str, ranks),
-            map(str, ledger.fate[here].tolist()),
-            [section_names[code] for code in ledger.section[here].tolist()],
             _or_null(ledger.left_address[here]),
             _or_null(ledger.left_title[here]),
             _or_null(ledger.right_address[here]),
@@ -125,21 +124,34 @@ def place_run(comparison: Comparison, section: str | None) -> list[tuple[int, in
     return [(0, place)] if section is None and place else []
 
 
-def page(comparison_id: int, order: str, spans: list[tuple[int, int]]) -> list[tuple[Any, ...]]:
-    """Return the rows of some spans (first, length), as tuples of SHOWN; ``order`` is rank or place."""
+class Placing:
+    """Which fate and section the rows of a comparison have, by their rank."""
+
+    def __init__(self, comparison: Comparison) -> None:
+        self._words = [(fate, section) for fate, section, _ in comparison.counts]
+        self._ends = list(accumulate(number for _, _, number in comparison.counts))
+
+    def placed(self, row: tuple[Any, ...]) -> Row:
+        """Return a row of STORED with the words of its fate and section before it."""
+        return (*self._words[bisect_right(self._ends, row[0])], *row)
+
+
+def page(comparison: Comparison, order: str, spans: list[tuple[int, int]]) -> list[Row]:
+    """Return the rows of some spans (first, length); ``order`` is rank or place."""
     if order == "place":
-        ranks = [rank for first, length in spans for rank in ranks_by_address(comparison_id, first, length)]
-        return rows_at(comparison_id, ranks)
+        ranks = [rank for first, length in spans for rank in ranks_by_address(comparison.pk, first, length)]
+        return rows_at(comparison, ranks)
     rows: list[tuple[Any, ...]] = []
     with connection.cursor() as cursor:
         for first, length in spans:
             cursor.execute(
-                f"SELECT {', '.join(SHOWN)} FROM records_ledgerrow "
+                f"SELECT {', '.join(STORED)} FROM records_ledgerrow "
                 "WHERE comparison_id = %s AND rank >= %s AND rank < %s ORDER BY rank",
-                [comparison_id, first, first + length],
+                [comparison.pk, first, first + length],
             )
             rows += cursor.fetchall()
-    return rows
+    placing = Placing(comparison)
+    return [placing.placed(row) for row in rows]
 
 
 def ranks_by_address(comparison_id: int, first: int, length: int) -> list[int]:
@@ -179,12 +191,13 @@ def matching(comparison_id: int, order: str, spans: list[tuple[int, int]], wante
     return found
 
 
-def rows_at(comparison_id: int, ranks: list[int]) -> list[tuple[Any, ...]]:
+def rows_at(comparison: Comparison, ranks: list[int]) -> list[Row]:
     """Return the rows of some ranks, in the order given."""
     with connection.cursor() as cursor:
         cursor.execute(
-            f"SELECT {', '.join(SHOWN)} FROM records_ledgerrow WHERE comparison_id = %s AND rank = ANY(%s)",
-            [comparison_id, ranks],
+            f"SELECT {', '.join(STORED)} FROM records_ledgerrow WHERE comparison_id = %s AND rank = ANY(%s)",
+            [comparison.pk, ranks],
         )
         rows = {row[0]: row for row in cursor.fetchall()}
-    return [rows[rank] for rank in ranks if rank in rows]
+    placing = Placing(comparison)
+    return [placing.placed(rows[rank]) for rank in ranks if rank in rows]

@@ -3,6 +3,7 @@
 from typing import Any
 
 import numpy as np
+from django.db import connection, transaction
 
 from palinode.core import address as addresses
 from palinode.core.columns import LeftColumns, PageDetails, SideColumns, find, offsets, pages_first, referred
@@ -102,11 +103,15 @@ def details(capture: Capture, idents: np.ndarray) -> PageDetails:
 def _columns(capture: Capture, select: dict[str, str], join: str, idents: np.ndarray | None = None) -> dict[str, Any]:
     """Return columns of a capture's answers and of what is joined to them."""
     wanted = ", ".join(_SQL.get(name, f"a.{name}") for name in select)
-    return copy.columns_out(
-        select,
-        f"SELECT {wanted} FROM records_answer a {join} WHERE a.capture_id = %(capture)s",
-        {"move": capture.move_id, "capture": capture.pk, "idents": [] if idents is None else idents.tolist()},
-    )
+    with transaction.atomic(), connection.cursor() as cursor:
+        if idents is None:
+            # A whole capture is read block by block, which takes two thirds of the time of row by row.
+            cursor.execute("SET LOCAL enable_indexscan = off")
+        return copy.columns_out(
+            select,
+            f"SELECT {wanted} FROM records_answer a {join} WHERE a.capture_id = %(capture)s",
+            {"move": capture.move_id, "capture": capture.pk, "idents": [] if idents is None else idents.tolist()},
+        )
 
 
 def _in_order(column: Any, order: np.ndarray) -> Any:

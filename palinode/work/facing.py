@@ -7,6 +7,7 @@ from palinode.core import address as addresses
 from palinode.core import facing
 from palinode.core.fields import Field, Place
 from palinode.core.known import Known
+from palinode.core.recognition.kind import Kind
 from palinode.records import pairs
 from palinode.records.models import Capture, Comparison, LedgerRow
 from palinode.records.pairs import Head, Kept
@@ -65,12 +66,19 @@ def _answer(kept: Kept) -> dict[str, Any]:
         "took_ms": answer.took_ms if answer else 0,
         "asked_at": kept.asked_at,
         "hops": [{"address": address, "status": status} for address, status in kept.hops],
+        "recognised": _recognised(kept.head),
         "headers": {name: headers[name] for name in _HEADERS if headers.get(name)},
         "words": kept.head.words,
         "images": kept.head.images,
         "links": kept.head.links,
         "forms": kept.head.forms,
     }
+
+
+def _recognised(head: Head) -> str:
+    """Return what a page was recognised as, and by what; empty for an ordinary page."""
+    kind, said = head.rest.get("recognition", [1, [Kind.NONE, ""]])[1]
+    return f"{Kind(kind).label}: {said}" if kind else ""
 
 
 def _fields(left: Head, right: Head, changed: int) -> list[dict[str, str]]:

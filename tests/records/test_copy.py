@@ -94,7 +94,12 @@ class LedgersTest(TransactionTestCase):
         found = list(LedgerRow.objects.filter(comparison_id=self.comparison.pk).order_by("rank"))
         self.assertEqual([row.left_address for row in found], self.ledger.left_address)
         self.assertEqual([row.left_title for row in found], self.ledger.left_title)
-        self.assertEqual([row.fate for row in found], self.ledger.fate.tolist())
+        shown = ledgers.page(self.comparison, "rank", [(0, len(found))])
+        self.assertEqual([row[0] for row in shown], [Fate(fate).word for fate in self.ledger.fate.tolist()])
+        self.assertEqual(
+            [row[1] for row in shown], [self.ledger.section_names[code] for code in self.ledger.section.tolist()]
+        )
+        self.assertEqual([row[2] for row in shown], list(range(len(found))))
         self.assertEqual([row.right_status for row in found][:3], [404, 404, 200])
 
     def test_parts_are_kept_apart(self):

@@ -152,6 +152,7 @@ class AnswerSerializer(serializers.Serializer[object]):
     status = serializers.IntegerField(allow_null=True)
     reason = serializers.CharField(allow_blank=True)
     known = serializers.ListField(child=serializers.CharField())
+    recognised = serializers.CharField(allow_blank=True)
     media_type = serializers.CharField(allow_blank=True)
     length = serializers.IntegerField()
     took_ms = serializers.IntegerField()

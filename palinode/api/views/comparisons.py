@@ -89,9 +89,9 @@ class LedgerView(APIView):
             found = ledgers.matching(comparison.pk, order, spans, find, MOST_FOUND + 1)
             at_least = len(found) > MOST_FOUND
             total = min(len(found), MOST_FOUND)
-            rows = ledgers.rows_at(comparison.pk, found[:total][first : first + most])
+            rows = ledgers.rows_at(comparison, found[:total][first : first + most])
         else:
-            rows = ledgers.page(comparison.pk, order, _cut(spans, first, most))
+            rows = ledgers.page(comparison, order, _cut(spans, first, most))
         return HttpResponse(
             orjson.dumps(
                 {
@@ -116,7 +116,7 @@ class PairView(APIView):
         row = LedgerRow.objects.filter(comparison_id=comparison.pk, rank=rank).first()
         if row is None:
             raise Http404
-        shown = row_plain(ledgers.rows_at(comparison.pk, [rank])[0])
+        shown = row_plain(ledgers.rows_at(comparison, [rank])[0])
         return HttpResponse(
             orjson.dumps({"row": shown, **facing.pair(comparison, row)}), content_type="application/json"
         )
@@ -144,10 +144,10 @@ class ExportView(APIView):
 
 def row_plain(row: tuple[Any, ...]) -> dict[str, Any]:
     """Return a row of the ledger as it is shown."""
-    rank, fate, section, left, title, right, detail, content, left_status, right_status = row
+    fate, section, rank, left, title, right, detail, content, left_status, right_status = row
     return {
         "rank": rank,
-        "fate": FATES[fate],
+        "fate": fate,
         "section": section,
         "left_address": left,
         "left_title": title,

@@ -36,14 +36,12 @@ class Comparison(models.Model):
 
 
 class LedgerRow(models.Model):
-    """One row of a ledger, with the words that it shows."""
+    """One row of a ledger, with the words that it shows; its fate and section follow from its rank and the counts."""
 
     pk = models.CompositePrimaryKey("comparison_id", "rank")
     comparison = models.ForeignKey(Comparison, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
     rank = models.IntegerField()
     """From 0, worst first."""
-    fate = models.SmallIntegerField()
-    section = models.TextField()
     left_address = models.TextField(null=True)
     left_title = models.TextField(null=True)
     right_address = models.TextField(null=True)

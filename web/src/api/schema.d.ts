@@ -466,6 +466,7 @@ export interface components {
             status: number | null;
             reason: string;
             known: string[];
+            recognised: string;
             media_type: string;
             length: number;
             took_ms: number;

@@ -158,6 +158,8 @@ function AnswerLines({ side, base }: { side: Side; base: string }) {
     "Answers",
     side.status ? `${side.status}, ${bytes(side.length)} in ${(side.took_ms / 1000).toFixed(2)} s` : side.reason || "never asked",
   ]);
+  if (side.status && side.reason) lines.push(["Its body", side.reason]);
+  if (side.recognised) lines.push(["Recognised", side.recognised]);
   for (const [name, value] of Object.entries(side.headers)) lines.push([name, value]);
   if (side.known.length) lines.push(["Known", side.known.join(", ")]);
   return (

@@ -1,0 +1,144 @@
+"""TLS with certificates of a private authority: right and wrong names, expired, not TLS at all."""
+
+import asyncio
+import ssl
+import tempfile
+import threading
+import unittest
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+from cryptography import x509
+from cryptography.hazmat.primitives import hashes, serialization
+from cryptography.hazmat.primitives.asymmetric import ec
+from cryptography.x509.oid import NameOID
+
+from palinode.gather import client, who
+from palinode.gather.access import Access, ConnectTo
+from palinode.gather.fetch import fetch
+from palinode.gather.guard import Guard
+from tests.site import Site, page
+
+BODY = b"<title>Mill</title><h1>Mill</h1>"
+
+
+def certificate(folder: Path, *names: str, days: int = 30) -> Path:
+    """Write a certificate of a private authority, and its key, to one file."""
+    now, key, authority = datetime.now(UTC), ec.generate_private_key(ec.SECP256R1()), ec.generate_private_key(ec.SECP256R1())  # fmt: skip
+
+    def name(text: str) -> x509.Name:
+        return x509.Name([x509.NameAttribute(NameOID.COMMON_NAME, text)])
+
+    made = (
+        x509.CertificateBuilder()
+        .subject_name(name(names[0]))
+        .issuer_name(name("Tide Authority"))
+        .public_key(key.public_key())
+        .serial_number(x509.random_serial_number())
+        .not_valid_before(now - timedelta(days=90))
+        .not_valid_after(now + timedelta(days=days))
+        .add_extension(x509.SubjectAlternativeName([x509.DNSName(one) for one in names]), critical=False)
+        .sign(authority, hashes.SHA256())
+    )
+    path = folder / f"{names[0]}{days}.pem"
+    path.write_bytes(
+        made.public_bytes(serialization.Encoding.PEM)
+        + key.private_bytes(serialization.Encoding.PEM, serialization.PrivateFormat.PKCS8, serialization.NoEncryption())
+    )
+    return path
+
+
+class Secure:
+    """A host that speaks TLS with one certificate; notes the names that it was asked for."""
+
+    def __init__(self, path: Path) -> None:
+        self.context = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
+        self.context.load_cert_chain(path)
+        self.context.sni_callback = lambda _socket, name, _context: self.names.append(name)
+        self.names: list[str | None] = []
+        self._ready = threading.Event()
+        self._loop = asyncio.new_event_loop()
+        self._thread = threading.Thread(target=self._run, daemon=True)
+
+    def __enter__(self) -> "Secure":
+        self._thread.start()
+        self._ready.wait(10)
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._loop.call_soon_threadsafe(self._loop.stop)
+        self._thread.join(10)
+
+    def _run(self) -> None:
+        asyncio.set_event_loop(self._loop)
+        self._loop.set_exception_handler(lambda *_: None)
+        server = self._loop.run_until_complete(asyncio.start_server(self._answer, "127.0.0.1", 0, ssl=self.context))
+        self.port = server.sockets[0].getsockname()[1]
+        self._ready.set()
+        self._loop.run_forever()
+
+    async def _answer(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+        try:
+            await reader.readuntil(b"\r\n\r\n")
+            writer.write(b"HTTP/1.1 200 OK\r\nContent-Type: text/html\r\nContent-Length: %d\r\nConnection: close\r\n\r\n" % len(BODY) + BODY)  # fmt: skip
+            await writer.drain()
+        except (OSError, asyncio.IncompleteReadError):
+            pass
+        finally:
+            writer.close()
+
+
+def reach(port: int, **more: object) -> Access:
+    return Access("https://mill.example/", (ConnectTo("mill.example", 443, "127.0.0.1", port),), **more)
+
+
+class TlsTest(unittest.TestCase):
+    def setUp(self):
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+
+    def fetch(self, port: int, **more: object):
+        async def run():
+            access = reach(port, **more)
+            async with client.session(access, Guard([f"127.0.0.1/32:{port}"]), 2, "Test/1") as session:
+                return await fetch(session, access, access.base, 1)
+
+        return asyncio.run(run())
+
+    def test_what_nobody_vouches_for_is_refused_and_let_through_when_a_person_says_so(self):
+        for names, days in [(("mill.example",), 30), (("other.example",), 30), (("mill.example",), -1)]:
+            with self.subTest(names=names, days=days), Secure(certificate(self.folder, *names, days=days)) as host:
+                refused = self.fetch(host.port)
+                self.assertIsNone(refused.status)
+                self.assertIn("refused: the certificate does not fit", refused.reason)
+                self.assertEqual(self.fetch(host.port, any_certificate=True).body, BODY)
+                self.assertEqual(set(host.names), {"mill.example"}, "the name is sent whatever is connected to")
+
+    def test_who_answers_tells_names_days_and_whether_they_fit(self):
+        for names, days, fits in [
+            (("mill.example", "www.mill.example"), 30, True),
+            (("*.example",), 30, True),
+            (("www.mill.example",), 30, False),
+            (("*.mill.example",), 30, False),
+            (("mill.example",), -1, False),
+        ]:
+            with self.subTest(names=names, days=days), Secure(certificate(self.folder, *names, days=days)) as host:
+                access = reach(host.port, any_certificate=True)
+                found = asyncio.run(who.who(access, Guard([f"127.0.0.1/32:{host.port}"]), "Test/1"))
+                self.assertEqual((found.status, found.title), (200, "Mill"))
+                self.assertEqual((found.certificate.names, found.certificate.fits), (names, fits))
+                self.assertEqual(found.certificate.days_left < 0, days < 0)
+
+    def test_a_refused_certificate_says_what_to_do(self):
+        with Secure(certificate(self.folder, "other.example")) as host:
+            found = asyncio.run(who.who(reach(host.port), Guard([f"127.0.0.1/32:{host.port}"]), "Test/1"))
+        self.assertIsNone(found.status)
+        self.assertIn("Tick", found.fault)
+        self.assertEqual(found.certificate.names, ("other.example",))
+
+    def test_a_host_that_does_not_speak_tls(self):
+        with Site({"/": page("Plain")}) as site:
+            exchange = self.fetch(site.port)
+        self.assertIsNone(exchange.status)
+        self.assertIn("does not speak TLS", exchange.reason)
