@@ -41,8 +41,11 @@ def seed(rows: int) -> tuple[int, str]:
     fate = np.minimum(number * 100 // rows // 3, Fate.KEPT).astype(np.int16)
     first = np.searchsorted(fate, fate)
     of_fate = np.bincount(fate, minlength=7)[fate]
-    sections = [f"/section-{n:02}" for n in ((number - first) * SECTIONS // of_fate).tolist()]
-    paths = [f"{section}/some-words-of-a-title-{n}" for section, n in zip(sections, number.tolist(), strict=True)]
+    section = (number - first) * SECTIONS // of_fate
+    names = [f"/section-{n:02}" for n in range(SECTIONS)]
+    paths = [
+        f"{names[code]}/some-words-of-a-title-{n}" for code, n in zip(section.tolist(), number.tolist(), strict=True)
+    ]
     place = np.empty(rows, np.int64)
     place[sorted(range(rows), key=paths.__getitem__)] = number
     draw = random.Random(5)
@@ -51,7 +54,8 @@ def seed(rows: int) -> tuple[int, str]:
     ledger = Ledger(
         fate=fate,
         place=place,
-        section=sections,
+        section=section,
+        section_names=names,
         left=number + 1,
         right=number + 1,
         left_address=[f"http://old.example{path}" for path in paths],
@@ -66,6 +70,7 @@ def seed(rows: int) -> tuple[int, str]:
         asked=ones * 0,
         left_status=ones * 200,
         right_status=ones * 200,
+        recognised=ones * 0,
         shut_out=ones.astype(bool),
     )
     ledgers.store(comparison, ledger, {})
