@@ -2,8 +2,9 @@
 
 import asyncio
 import gzip
-import threading
 from collections.abc import Awaitable, Callable
+
+from tests.served import Served
 
 Writer = asyncio.StreamWriter
 Corner = Callable[[Writer, str], Awaitable[None]]
@@ -85,41 +86,18 @@ class Passing:
         writer.write(wait if self.left >= 0 else whole(page(path)))
 
 
-class Hostile:
+class Hostile(Served):
     """Serves corners by path; ordinary pages for /ok/…; notes what it was asked."""
 
     def __init__(self, corners: dict[str, Corner], home: str) -> None:
+        super().__init__()
         self.corners, self.home = corners, home
         self.asked: list[str] = []
-        self._ready = threading.Event()
-        self._loop = asyncio.new_event_loop()
-        self._thread = threading.Thread(target=self._run, daemon=True)
 
-    def __enter__(self) -> "Hostile":
-        self._thread.start()
-        self._ready.wait(10)
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        self._loop.call_soon_threadsafe(self._loop.stop)
-        self._thread.join(10)
-
-    @property
-    def allowed(self) -> str:
-        """What to allow the guard for this host."""
-        return f"127.0.0.1/32:{self.port}"
-
-    def _run(self) -> None:
-        asyncio.set_event_loop(self._loop)
-        server = self._loop.run_until_complete(asyncio.start_server(self._answer, "127.0.0.1", 0, limit=1 << 20))
-        self.port = server.sockets[0].getsockname()[1]
-        self._ready.set()
-        self._loop.run_forever()
-        server.close()
-        left = asyncio.all_tasks(self._loop)
-        for task in left:
-            task.cancel()
-        self._loop.run_until_complete(asyncio.gather(*left, return_exceptions=True))
+    async def start(self) -> int:
+        """Listen; return the port."""
+        server = await asyncio.start_server(self._answer, "127.0.0.1", 0, limit=1 << 20)
+        return server.sockets[0].getsockname()[1]
 
     async def _answer(self, reader: asyncio.StreamReader, writer: Writer) -> None:
         try:

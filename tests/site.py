@@ -1,11 +1,12 @@
 """A small web server on loopback for tests, in a thread; it notes what it was asked."""
 
 import asyncio
-import threading
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from aiohttp import web
+
+from tests.served import Served
 
 
 @dataclass
@@ -23,45 +24,27 @@ def page(title: str, *links: str, text: str = "", head: str = "") -> Answer:
     return Answer(f"{markup}<body><main><h1>{title}</h1><p>{text or title} {anchors}</p></main></body></html>")
 
 
-class Site:
+class Site(Served):
     """Serves a dictionary of paths (with query), or what a function makes of a path."""
 
     def __init__(self, pages: dict[str, Answer] | Callable[[str], Answer | None]) -> None:
+        super().__init__()
         self.find = pages.get if isinstance(pages, dict) else pages
         self.asked: list[str] = []
         self.headers: list[dict[str, str]] = []
         self.at_once = self.most_at_once = 0
-        self._ready = threading.Event()
-        self._loop = asyncio.new_event_loop()
-        self._thread = threading.Thread(target=self._run, daemon=True)
 
-    def __enter__(self) -> "Site":
-        self._thread.start()
-        self._ready.wait(10)
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        self._loop.call_soon_threadsafe(self._loop.stop)
-        self._thread.join(10)
-
-    @property
-    def allowed(self) -> str:
-        """What to allow the guard for this site."""
-        return f"127.0.0.1/32:{self.port}"
-
-    def _run(self) -> None:
-        asyncio.set_event_loop(self._loop)
-        self._loop.run_until_complete(self._start())
-        self._ready.set()
-        self._loop.run_forever()
-        self._loop.run_until_complete(self._runner.cleanup())
-
-    async def _start(self) -> None:
+    async def start(self) -> int:
+        """Listen; return the port."""
         self._runner = web.ServerRunner(web.Server(self._answer))
         await self._runner.setup()
         site = web.TCPSite(self._runner, "127.0.0.1", 0)
         await site.start()
-        self.port = site._server.sockets[0].getsockname()[1]
+        return site._server.sockets[0].getsockname()[1]
+
+    async def stop(self) -> None:
+        """Close connections."""
+        await self._runner.cleanup()
 
     async def _answer(self, request: web.BaseRequest) -> web.StreamResponse:
         self.asked.append(request.path_qs)

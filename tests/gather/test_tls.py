@@ -3,7 +3,6 @@
 import asyncio
 import ssl
 import tempfile
-import threading
 import unittest
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -17,6 +16,7 @@ from palinode.gather import client, who
 from palinode.gather.access import Access, ConnectTo
 from palinode.gather.fetch import fetch
 from palinode.gather.guard import Guard
+from tests.served import Served
 from tests.site import Site, page
 
 BODY = b"<title>Mill</title><h1>Mill</h1>"
@@ -48,34 +48,21 @@ def certificate(folder: Path, *names: str, days: int = 30) -> Path:
     return path
 
 
-class Secure:
+class Secure(Served):
     """A host that speaks TLS with one certificate; notes the names that it was asked for."""
 
     def __init__(self, path: Path) -> None:
+        super().__init__()
         self.context = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
         self.context.load_cert_chain(path)
         self.context.sni_callback = lambda _socket, name, _context: self.names.append(name)
         self.names: list[str | None] = []
-        self._ready = threading.Event()
-        self._loop = asyncio.new_event_loop()
-        self._thread = threading.Thread(target=self._run, daemon=True)
 
-    def __enter__(self) -> "Secure":
-        self._thread.start()
-        self._ready.wait(10)
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        self._loop.call_soon_threadsafe(self._loop.stop)
-        self._thread.join(10)
-
-    def _run(self) -> None:
-        asyncio.set_event_loop(self._loop)
-        self._loop.set_exception_handler(lambda *_: None)
-        server = self._loop.run_until_complete(asyncio.start_server(self._answer, "127.0.0.1", 0, ssl=self.context))
-        self.port = server.sockets[0].getsockname()[1]
-        self._ready.set()
-        self._loop.run_forever()
+    async def start(self) -> int:
+        """Listen; return the port."""
+        asyncio.get_running_loop().set_exception_handler(lambda *_: None)
+        server = await asyncio.start_server(self._answer, "127.0.0.1", 0, ssl=self.context)
+        return server.sockets[0].getsockname()[1]
 
     async def _answer(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
         try:
