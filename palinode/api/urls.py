@@ -3,7 +3,7 @@
 from django.urls import path
 from drf_spectacular.views import SpectacularAPIView
 
-from palinode.api.views import captures, comparisons, decisions, describing, members, moves, session
+from palinode.api.views import brought, captures, comparisons, decisions, describing, members, moves, session
 
 urlpatterns = [
     path("schema/", SpectacularAPIView.as_view(), name="schema"),
@@ -20,6 +20,8 @@ urlpatterns = [
     path("moves/<int:pk>/members/", members.MembersView.as_view()),
     path("moves/<int:pk>/members/<int:member>/", members.MemberView.as_view()),
     path("moves/<int:pk>/decisions/", decisions.DecisionsView.as_view()),
+    path("moves/<int:pk>/brought/", brought.BroughtView.as_view()),
+    path("moves/<int:pk>/brought/<str:side>/", brought.BroughtSideView.as_view()),
     path("decisions/<int:pk>/", decisions.DecisionView.as_view()),
     path("moves/<int:pk>/captures/", captures.CapturesView.as_view()),
     path("captures/<int:pk>/", captures.CaptureView.as_view()),

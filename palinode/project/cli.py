@@ -60,6 +60,12 @@ def _parser() -> argparse.ArgumentParser:
     capture.add_argument("--concurrency", type=int, default=8)
     capture.set_defaults(run=_capture)
 
+    bring = commands.add_parser("bring", help="bring addresses known from elsewhere: a list, a CSV, an access log")
+    bring.add_argument("move", help="its name or number")
+    bring.add_argument("side", choices=["source", "destination"])
+    bring.add_argument("file")
+    bring.set_defaults(run=_bring)
+
     compare = commands.add_parser("compare", help="hold the latest round against the baseline")
     compare.add_argument("move", help="name or number")
     compare.set_defaults(run=_compare)
@@ -161,6 +167,25 @@ def _capture(options: argparse.Namespace) -> int:
         except describing.BaselineError as error:
             raise Refused(f"{error} (--reason)") from None
         print("It is the baseline.")
+    return 0
+
+
+def _bring(options: argparse.Namespace) -> int:
+    from palinode.core.wording import number, sentence
+    from palinode.work import bringing
+
+    try:
+        with open(options.file, "rb") as file:
+            outcome = bringing.bring(_move(options.move), options.side, file, options.file)
+    except (OSError, bringing.ListError) as error:
+        raise Refused(str(error)) from None
+    tally = outcome.tally
+    told = number(tally.named.total(), "line that names", "lines that name")
+    print(f"{sentence(number(outcome.new, 'new address', 'new addresses'))}, from {told} this side.")
+    print(f"Left out: {tally.elsewhere:,} of other sites, {tally.failed:,} requests that got no page, "
+          f"{tally.unread:,} lines without an address.")  # fmt: skip
+    for example in tally.examples:
+        print(f"  {example}")
     return 0
 
 

@@ -5,7 +5,7 @@ from django.db import connection, transaction
 
 from palinode.records.models import Move, Segment
 
-_BY_MOVE = ("records_address", "records_body", "records_facts")
+_BY_MOVE = ("records_address", "records_body", "records_brought", "records_facts")
 _BY_CAPTURE = ("records_answer", "records_frontier", "records_target")
 
 

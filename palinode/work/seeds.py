@@ -1,4 +1,4 @@
-"""Where a capture begins: home page, sitemaps, and at the destination what the baseline expects."""
+"""Where a capture begins: home page, sitemaps, what people brought, at the destination what the baseline expects."""
 
 import secrets
 from collections.abc import Iterable, Iterator
@@ -9,7 +9,7 @@ from palinode.core import address as addresses
 from palinode.core import rule as rules
 from palinode.core.known import Known
 from palinode.core.scope import AskedFor, Scope
-from palinode.records import copy, frontier
+from palinode.records import brought, copy, frontier
 from palinode.records.models import Capture, Move
 from palinode.records.rows import Found
 
@@ -21,6 +21,8 @@ def plant(capture: Capture) -> None:
     move = capture.move
     base = move.side(capture.which).base
     frontier.add(capture, [_seed(base, 0, Known.HOME, AskedFor.PAGE), *_impossible(base)])
+    for some_brought in brought.of(move, capture.which):
+        frontier.add(capture, [Found(ident, text, 1, known, int(AskedFor.PAGE)) for ident, text, known in some_brought])
     if capture.which == "destination" and move.baseline_id:
         for some in _expected(move, base):
             frontier.add(capture, some)

@@ -42,6 +42,7 @@ class PermissionsTest(ApiTestCase):
             path = route.replace("<int:pk>", str(pk)).replace("<int:rank>", "0")
             number = self.comparison.left.segments.first().number
             path = path.replace("<int:number>", str(number)).replace("<int:member>", str(self.membership.pk))
+            path = path.replace("<str:side>", "source")
             self.assertIsNone(re.search("[<>]", path), f"give a value for {route}")
             found.append((route, f"/api/{path}"))
         return found

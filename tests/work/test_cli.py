@@ -2,6 +2,7 @@
 
 import io
 import sys
+import tempfile
 import threading
 from contextlib import redirect_stderr, redirect_stdout
 from unittest import mock
@@ -52,6 +53,12 @@ class CommandLineTest(MoveTestCase):
         self.assertEqual((code, out.split(":")[1].strip()), (0, "Mill, new name."))
         self.assertIn("/x -> /y", Move.objects.get().rule)
         self.work()
+        with tempfile.NamedTemporaryFile("w", suffix=".txt") as file:
+            file.write("http://old.example/a\nhttp://elsewhere.example/\nnonsense\n")
+            file.flush()
+            code, out, _ = self.run_cli("bring", "Mill", "source", file.name)
+        self.assertEqual((code, out.splitlines()[0]), (0, "One new address, from one line that names this side."))
+        self.assertIn("line 3: nonsense", out)
         code, out, _ = self.run_cli("capture", "Mill", "source")
         self.assertEqual(
             (code, out.splitlines()[1:]),
@@ -70,6 +77,8 @@ class CommandLineTest(MoveTestCase):
         for arguments, said in [
             (("capture", "Nobody", "source"), "there is no move 'Nobody'"),
             (("compare", "99"), "there is no move '99'"),
+            (("bring", "Nobody", "source", "/dev/null"), "there is no move 'Nobody'"),
+            (("bring", "Nobody", "source", "/no/such/file"), "No such file"),
             (("move", "add", "Mill", "old.example", "http://new.example"), "The scheme is missing"),
             (("move", "add", "Mill", "http://old.example", "http://new.example", "--line", "x"), "OLD -> NEW"),
             (

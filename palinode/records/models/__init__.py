@@ -4,13 +4,14 @@ from palinode.records.models.answer import Answer, Body, Facts, Segment, Target
 from palinode.records.models.capture import Capture, Frontier, Pattern, Share
 from palinode.records.models.comparison import Comparison, LedgerParts, LedgerRow
 from palinode.records.models.decision import Decision
-from palinode.records.models.move import Address, Membership, Move, Side
+from palinode.records.models.move import Address, Brought, Membership, Move, Side
 from palinode.records.models.token import Token
 
 __all__ = [
     "Address",
     "Answer",
     "Body",
+    "Brought",
     "Capture",
     "Comparison",
     "Decision",

@@ -93,3 +93,14 @@ class Address(models.Model):
     move = models.ForeignKey(Move, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
     ident = models.BigIntegerField()
     text = models.TextField()
+
+
+class Brought(models.Model):
+    """An address of a side that a person brought in a list; each later capture of the side asks for it."""
+
+    pk = models.CompositePrimaryKey("move_id", "which", "ident")
+    move = models.ForeignKey(Move, models.CASCADE, db_index=False, related_name="+")
+    which = models.CharField(max_length=12, choices=Side.Which)
+    ident = models.BigIntegerField()
+    known = models.SmallIntegerField()
+    """Bits of core/known.py: in a list, in an access log."""

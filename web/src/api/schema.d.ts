@@ -245,6 +245,41 @@ export interface paths {
         patch: operations["edit_move"];
         trace?: never;
     };
+    "/api/moves/{id}/brought/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Count it. */
+        get: operations["brought"];
+        put?: never;
+        /** @description Bring a list: all of it, or nothing with the reason. */
+        post: operations["bring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moves/{id}/brought/{side}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Let go of it; captures that asked for it stay as they are. */
+        delete: operations["forget_brought"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/moves/{id}/captures/": {
         parameters: {
             query?: never;
@@ -500,6 +535,17 @@ export interface components {
             right: string;
             fate: components["schemas"]["FateEnum"];
             rows: number;
+        };
+        /** @description A list for one side: addresses one a line, any CSV, or an access log; gzip is unpacked. */
+        BringRequest: {
+            side: components["schemas"]["SideEnum"];
+            /** Format: binary */
+            file: string;
+        };
+        /** @description How many addresses were brought for each side. */
+        Brought: {
+            source: number;
+            destination: number;
         };
         /** @description A capture, running or closed. */
         Capture: {
@@ -772,6 +818,17 @@ export interface components {
         NewComparisonRequest: {
             left?: number;
             right?: number;
+        };
+        /** @description What a list brought. */
+        Outcome: {
+            new: number;
+            lines: number;
+            listed: number;
+            logged: number;
+            elsewhere: number;
+            failed: number;
+            unread: number;
+            examples: string[];
         };
         /** @description A row of the ledger opened. */
         Pair: {
@@ -1383,6 +1440,73 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Move"];
                 };
+            };
+        };
+    };
+    brought: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Brought"];
+                };
+            };
+        };
+    };
+    bring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["BringRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outcome"];
+                };
+            };
+        };
+    };
+    forget_brought: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                side: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

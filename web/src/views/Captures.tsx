@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { api, data, type Capture } from "../api/client";
+import { Bring } from "../parts/Bring";
 import { Button } from "../parts/Button";
 import { CaptureDialog } from "../parts/CaptureDialog";
 import { Dialog } from "../parts/Dialog";
@@ -43,7 +44,9 @@ export function Captures({ framed }: { framed: Framed }) {
               <h2 className="truncate text-[17px] leading-6">{host(move[side].base)}</h2>
               <p className="text-soft text-[13px] capitalize">{side}</p>
             </div>
-            <Button className="ml-auto" onClick={() => setAsking(side)} disabled={open.some((one) => one.side === side)}>
+            <span className="ml-auto" />
+            <Bring move={move.id} side={side} />
+            <Button onClick={() => setAsking(side)} disabled={open.some((one) => one.side === side)}>
               Capture {side} …
             </Button>
           </div>

@@ -1,0 +1,30 @@
+"""Lists of addresses that people bring."""
+
+from rest_framework import serializers
+
+
+class BringSerializer(serializers.Serializer[object]):
+    """A list for one side: addresses one a line, any CSV, or an access log; gzip is unpacked."""
+
+    side = serializers.ChoiceField(choices=["source", "destination"])
+    file = serializers.FileField(allow_empty_file=True)
+
+
+class OutcomeSerializer(serializers.Serializer[object]):
+    """What a list brought."""
+
+    new = serializers.IntegerField()
+    lines = serializers.IntegerField()
+    listed = serializers.IntegerField()
+    logged = serializers.IntegerField()
+    elsewhere = serializers.IntegerField()
+    failed = serializers.IntegerField()
+    unread = serializers.IntegerField()
+    examples = serializers.ListField(child=serializers.CharField())
+
+
+class BroughtSerializer(serializers.Serializer[object]):
+    """How many addresses were brought for each side."""
+
+    source = serializers.IntegerField()
+    destination = serializers.IntegerField()

@@ -1,0 +1,96 @@
+"""Lists of addresses that a person brings: one a line, any CSV, access logs (common and combined format)."""
+
+import csv
+import re
+from collections import Counter
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, field
+
+from palinode.core import address as addresses
+from palinode.core.known import Known
+from palinode.core.scope import Scope
+
+LINE_LIMIT = 20_000
+"""Characters of a line; what is longer is no line of a list."""
+_REQUEST = re.compile(r'^\S+ \S+ .{0,200}?\[[^\]]{1,60}\] "(?:GET|HEAD) (\S+)(?: HTTP/[\d.]+)?" (\d{3}) ')
+_OTHER_REQUEST = re.compile(r'^\S+ \S+ .{0,200}?\[[^\]]{1,60}\] "')
+_EXAMPLES = 5
+
+
+@dataclass
+class Tally:
+    """What became of the lines of a list."""
+
+    lines: int = 0
+    elsewhere: int = 0
+    """Addresses of other sites."""
+    failed: int = 0
+    """Requests of a log that were not answered with a page or a redirect."""
+    unread: int = 0
+    """Lines without an address."""
+    examples: list[str] = field(default_factory=list)
+    """The first of them, with their numbers."""
+    named: Counter[str] = field(default_factory=Counter)
+    """The way (list, log) to the number of addresses of this site, repeated ones counted again."""
+
+
+def read(lines: Iterable[str], base: str, tally: Tally) -> Iterator[tuple[str, Known]]:
+    """Yield the addresses of a side that a list names, with the way each became known; count the rest in ``tally``.
+
+    A line is a request of an access log, or its first cell that looks like an address counts; commas,
+    semicolons and tabs divide cells. A first line without an address is a heading.
+    """
+    scope = Scope(base)
+    for line in lines:
+        tally.lines += 1
+        text = line.strip().lstrip("\ufeff")
+        if not text or text.startswith("#"):
+            continue
+        known, written = _written(text, tally)
+        if known is None:
+            continue
+        address = addresses.normal(written, base) if written else None
+        if address is None:
+            if tally.lines > 1:
+                tally.unread += 1
+                if len(tally.examples) < _EXAMPLES:
+                    tally.examples.append(f"line {tally.lines}: {text[:80]}")
+        elif not scope.holds(address):
+            tally.elsewhere += 1
+        else:
+            tally.named["log" if known == Known.LOG else "list"] += 1
+            yield address, known
+
+
+def _written(text: str, tally: Tally) -> tuple[Known | None, str]:
+    """Return the way and the address of a line as written, empty for none; no way for a request that says nothing."""
+    if request := _REQUEST.match(text):
+        if not request[2].startswith(("2", "3")):
+            tally.failed += 1
+            return None, ""
+        return Known.LOG, request[1]
+    if _OTHER_REQUEST.match(text):
+        tally.failed += 1
+        return None, ""
+    return Known.LIST, _cell(text[:LINE_LIMIT])
+
+
+def _cell(text: str) -> str:
+    if text.startswith(("http://", "https://", "/")) and not any(mark in text for mark in ',;\t"'):
+        return text
+    for divider in ("\t", ";", ","):
+        if divider not in text:
+            continue
+        try:
+            cells = next(csv.reader([text], delimiter=divider), [])
+        except csv.Error:
+            continue
+        for cell in cells:
+            if _is_address(cell.strip()):
+                return cell.strip()
+    bare = text.strip("\"' ")
+    return bare if _is_address(bare) else ""
+
+
+def _is_address(cell: str) -> bool:
+    return cell.lower().startswith(("http://", "https://", "/")) and " " not in cell

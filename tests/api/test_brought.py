@@ -1,0 +1,40 @@
+"""Lists brought through the API and the interface's own way of sending a file."""
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from tests.api.base import ApiTestCase
+
+
+class BroughtTest(ApiTestCase):
+    def setUp(self):
+        super().setUp()
+        self.path = f"/api/moves/{self.make_move()['id']}/brought/"
+
+    def bring(self, data: bytes, side: str = "source"):
+        return self.api.post(
+            self.path, {"side": side, "file": SimpleUploadedFile("pages.csv", data)}, format="multipart"
+        )
+
+    def test_brought_counted_and_let_go(self):
+        made = self.bring(b"Page,Clicks\nhttp://old.example/a,4\nhttp://other.example/b,1\nx,1\n/c,9")
+        self.assertEqual(made.status_code, 201, made.content)
+        self.assertEqual(
+            made.json(),
+            {"new": 2, "lines": 5, "listed": 2, "logged": 0, "elsewhere": 1, "failed": 0, "unread": 1,
+             "examples": ["line 4: x,1"]},
+        )  # fmt: skip
+        self.assertEqual(self.api.get(self.path).json(), {"source": 2, "destination": 0})
+        self.assertEqual(self.api.delete(f"{self.path}source/").status_code, 204)
+        self.assertEqual(self.api.get(self.path).json(), {"source": 0, "destination": 0})
+
+    def test_faults_stand_beside_their_fields(self):
+        for data, side, field, said in [
+            (b"", "source", "file", "pages.csv is empty."),
+            (b"nothing here", "source", "file", "names an address of this side"),
+            (b"/a", "middle", "side", "not a valid choice"),
+        ]:
+            with self.subTest(said):
+                refused = self.bring(data, side)
+                self.assertEqual(refused.status_code, 400)
+                self.assertIn(said, str(refused.json()["fields"][field]))
+        self.assertIn("file", self.api.post(self.path, {"side": "source"}, format="multipart").json()["fields"])

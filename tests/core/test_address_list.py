@@ -1,0 +1,59 @@
+"""Lists that people bring: lines, CSV of any make, access logs."""
+
+import unittest
+
+from palinode.core.documents.address_list import Tally, read
+from palinode.core.known import Known
+
+BASE = "http://mill.example/"
+
+
+class AddressListTest(unittest.TestCase):
+    def read(self, text: str, base: str = BASE) -> list[str]:
+        self.tally = Tally()
+        self.found = list(read(text.splitlines(), base, self.tally))
+        return [address.removeprefix("http://mill.example") for address, _ in self.found]
+
+    def test_one_a_line(self):
+        text = "\ufeffhttp://mill.example/a\n\n# the old shop\nHTTP://WWW.Mill.example/b?x=1#top\n/c\nhttp://other.example/d\nnonsense\n//x"
+        self.assertEqual(self.read(text), ["/a", "http://www.mill.example/b?x=1", "/c"])
+        self.assertEqual((self.tally.lines, self.tally.elsewhere, self.tally.unread), (8, 2, 1))
+        self.assertEqual(self.tally.examples, ["line 7: nonsense"])
+        self.assertEqual({known for _, known in self.found}, {Known.LIST})
+
+    def test_csv_of_any_make(self):
+        for text in (
+            "Page,Clicks\nhttp://mill.example/a,12\n/b,3",
+            "Clicks;Adresse\n12;http://mill.example/a\n3;/b",
+            "Clicks\tPage\n12\thttp://mill.example/a\n3\t/b",
+            '"Top pages","Clicks"\n"http://mill.example/a","1,204"\n"/b","3"',
+        ):
+            with self.subTest(text):
+                self.assertEqual(self.read(text), ["/a", "/b"])
+                self.assertEqual(self.tally.unread, 0, "the first line is a heading")
+
+    def test_an_address_with_a_comma_is_quoted_or_ends_there(self):
+        self.assertEqual(self.read('\n"http://mill.example/a,b",7'), ["/a,b"])
+
+    def test_access_logs(self):
+        text = "\n".join(
+            [
+                '203.0.113.9 - - [01/May/2026:12:00:00 +0000] "GET /a?x=1 HTTP/1.1" 200 512',
+                '203.0.113.9 - miller [01/May/2026:12:00:01 +0000] "GET /b HTTP/2.0" 301 0 "http://search.example/" "Agent (x)"',
+                '2001:db8::1 - - [01/May/2026:12:00:02 +0000] "HEAD /c HTTP/1.1" 304 0 "-" "-"',
+                '203.0.113.9 - - [01/May/2026:12:00:03 +0000] "GET /gone HTTP/1.1" 404 0',
+                '203.0.113.9 - - [01/May/2026:12:00:04 +0000] "POST /login HTTP/1.1" 200 0',
+                '203.0.113.9 - - [01/May/2026:12:00:05 +0000] "\\x16\\x03" 400 0',
+                '203.0.113.9 - - [01/May/2026:12:00:06 +0000] "GET http://other.example/ HTTP/1.1" 200 0',
+            ]
+        )
+        self.assertEqual(self.read(text), ["/a?x=1", "/b", "/c"])
+        self.assertEqual((self.tally.failed, self.tally.elsewhere, self.tally.unread), (3, 1, 0))
+        self.assertEqual({known for _, known in self.found}, {Known.LOG})
+        self.assertEqual(self.tally.named, {"log": 3})
+
+    def test_only_what_is_below_the_side_s_address(self):
+        self.assertEqual(self.read("/shop/a\n/other", "http://mill.example/shop"), ["/shop/a"])
+
+    def test_lines_without_end_and_other_mess(self):
+        self.assertEqual(self.read("x" * 10**6 + "\n" + "," * 10**5 + '\n"unclosed,/a\n\0\n'), [])

@@ -1,0 +1,90 @@
+"""Lists that people bring: kept whole or not at all, asked for by the next capture."""
+
+import gzip
+import io
+from unittest import mock
+
+from palinode.core.known import Known
+from palinode.records import brought
+from palinode.records.models import Address, Answer, Brought
+from palinode.work import bringing
+from palinode.work.bringing import ListError
+from tests.site import page
+from tests.work.base import MoveTestCase
+
+
+class BringingTest(MoveTestCase):
+    def setUp(self):
+        super().setUp()
+        self.old, self.new = self.serve({"/": page("Mill"), "/unlinked": page("U"), "/logged?x=1": page("L")}, {})
+        self.of_move = self.move(self.old, self.new)
+
+    def bring(self, data: bytes | str, side: str = "source", name: str = "list.txt") -> bringing.Outcome:
+        raw = data.encode() if isinstance(data, str) else data
+        return bringing.bring(self.of_move, side, io.BytesIO(raw), name)
+
+    def paths(self) -> set[str]:
+        texts = Address.objects.filter(move_id=self.of_move.pk, ident__in=Brought.objects.values("ident"))
+        return {one.text.removeprefix("http://old.example") for one in texts}
+
+    def test_the_next_capture_asks_for_them_and_says_how_they_became_known(self):
+        self.bring("http://old.example/unlinked\n/gone\n")
+        self.bring('1.2.3.4 - - [01/May/2026:12:00:00 +0000] "GET /logged?x=1 HTTP/1.1" 200 5\n')
+        self.assertEqual(brought.count(self.of_move), {"source": 3, "destination": 0})
+        capture = self.capture(self.of_move, "source")
+        found = self.inventory(capture)
+        self.assertEqual([found[path][0] for path in ("/unlinked", "/gone", "/logged?x=1")], [200, 404, 200])
+        ways = dict(Answer.objects.filter(capture=capture).values_list("ident", "known"))
+        self.assertIn(int(Known.LOG), ways.values())
+        self.assertEqual(sum(way == Known.LIST for way in ways.values()), 2)
+        other = self.capture(self.of_move, "destination")
+        self.assertNotIn("/gone", self.inventory(other))
+
+    def test_brought_again_it_is_known_by_both_ways_and_not_new(self):
+        self.assertEqual(self.bring("/a\n/a\n/b").new, 2)
+        again = self.bring('1.2.3.4 - - [x] "GET /a HTTP/1.1" 200 5\n')
+        self.assertEqual((again.new, again.tally.named), (0, {"log": 1}))
+        self.assertEqual(Brought.objects.filter(known=Known.LIST | Known.LOG).count(), 1)
+        brought.forget(self.of_move, "source")
+        self.assertEqual(brought.count(self.of_move)["source"], 0)
+
+    def test_packed_joined_and_other_encodings(self):
+        for data, wanted in [
+            (gzip.compress(b"/a\n/b\n"), {"/a", "/b"}),
+            (gzip.compress(b"/a\n") + gzip.compress(b"/b"), {"/a", "/b"}),
+            ("/a\r\n/b\r/c".encode("utf-16"), {"/a", "/b", "/c"}),
+            (b"\xef\xbb\xbf/a\n/\xff\n", {"/a", "/%EF%BF%BD"}),
+            ("/" + "a" * 9_000 + "\n/b", {"/b"}),
+        ]:
+            with self.subTest(data[:20]), mock.patch.object(bringing, "_CHUNK", 7):
+                Brought.objects.all().delete()
+                self.bring(data)
+                self.assertEqual({path for path in self.paths() if len(path) < 100}, wanted)
+
+    def test_what_cannot_be_read_says_why_and_keeps_nothing(self):
+        good = "".join(f"/p{n}\n" for n in range(9_000)).encode()
+        packed = gzip.compress(good)
+        for data, said in [
+            (b"", "list.txt is empty."),
+            (
+                b"nonsense\nmore nonsense",
+                "None of the 2 lines of list.txt names an address of this side.*line 2: more nonsense",
+            ),
+            (b"http://new.example/a", "Is it the list of the other side?"),
+            (packed[:-400], "list.txt is broken: it is cut off after"),
+            (packed[:2000] + b"\0" * 500 + packed[2500:], "its compression ends after"),
+        ]:
+            with self.subTest(said):
+                with self.assertRaisesRegex(ListError, said):
+                    self.bring(data)
+                self.assertFalse(Brought.objects.exists())
+        with (
+            mock.patch.object(bringing, "UNPACKED_LIMIT", 10_000),
+            self.assertRaisesRegex(ListError, "Cut it into parts"),
+        ):
+            self.bring(gzip.compress(b"/a\n" * 100_000))
+
+    def test_a_long_list_is_streamed(self):
+        outcome = self.bring("".join(f"/p{n}\n" for n in range(12_000)))
+        self.assertEqual((outcome.new, outcome.tally.lines), (12_000, 12_000))
+        self.assertEqual(sum(len(some) for some in brought.of(self.of_move, "source")), 12_000)

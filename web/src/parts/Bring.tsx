@@ -1,0 +1,121 @@
+/** Bring addresses that are known from elsewhere: a list, a CSV export, an access log. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { api, data, Refused, type Schemas } from "../api/client";
+import { Button } from "./Button";
+import { Dialog } from "./Dialog";
+import { count } from "../lib/format";
+
+type Side = "source" | "destination";
+
+export function Bring({ move, side }: { move: number; side: Side }) {
+  const [open, setOpen] = useState(false);
+  const brought = useBrought(move);
+  const number = brought.data?.[side] ?? 0;
+  return (
+    <>
+      <Button look="bare" onClick={() => setOpen(true)}>
+        {number ? `${count(number, "address", "addresses")} brought …` : "Bring addresses …"}
+      </Button>
+      <BringDialog move={move} side={side} number={number} open={open} onClose={() => setOpen(false)} />
+    </>
+  );
+}
+
+function useBrought(move: number) {
+  return useQuery({
+    queryKey: ["brought", move],
+    queryFn: () => data(api.GET("/api/moves/{id}/brought/", { params: { path: { id: move } } })),
+  });
+}
+
+function BringDialog({ move, side, number, open, onClose }: { move: number; side: Side; number: number; open: boolean; onClose: () => void }) {
+  const [file, setFile] = useState<File | null>(null);
+  const queries = useQueryClient();
+  const refresh = () => queries.invalidateQueries({ queryKey: ["brought", move] });
+  const bring = useMutation({
+    mutationFn: (given: File) =>
+      data(
+        api.POST("/api/moves/{id}/brought/", {
+          params: { path: { id: move } },
+          body: { side, file: "" },
+          bodySerializer: () => {
+            const form = new FormData();
+            form.append("side", side);
+            form.append("file", given);
+            return form;
+          },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  const forget = useMutation({
+    mutationFn: () => api.DELETE("/api/moves/{id}/brought/{side}/", { params: { path: { id: move, side } } }),
+    onSuccess: () => {
+      bring.reset();
+      return refresh();
+    },
+  });
+  const said = bring.error instanceof Refused ? (bring.error.fields.file ?? bring.error.message) : bring.error?.message;
+  return (
+    <Dialog open={open} onClose={onClose} title={`Addresses of the ${side} known from elsewhere`}>
+      <form
+        className="space-y-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (file) bring.mutate(file);
+        }}
+      >
+        <p className="text-soft">
+          One address a line, a CSV export of a search engine or of statistics, or an access log; gzip is unpacked. The next capture of the{" "}
+          {side} asks for them, also if nothing links there.
+        </p>
+        <label className="block">
+          <span className="text-soft mb-1 block text-[13px]">File</span>
+          <input type="file" required onChange={(event) => setFile(event.target.files?.[0] ?? null)} />
+        </label>
+        {said ? (
+          <p role="alert" className="text-madder font-semibold break-words">
+            {said}
+          </p>
+        ) : null}
+        {bring.data ? <Outcome outcome={bring.data} /> : null}
+        <div className="flex flex-wrap gap-2">
+          <Button type="submit" look="strong" disabled={bring.isPending}>
+            {bring.isPending ? "Reading …" : "Bring them"}
+          </Button>
+          {number ? (
+            <Button onClick={() => forget.mutate()} disabled={forget.isPending}>
+              Let go of the {count(number, "address", "addresses")}
+            </Button>
+          ) : null}
+          <Button onClick={onClose}>Close</Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+function Outcome({ outcome }: { outcome: Schemas["Outcome"] }) {
+  const left: [number, string][] = [
+    [outcome.elsewhere, "of other sites"],
+    [outcome.failed, "requests that got no page"],
+    [outcome.unread, "lines without an address"],
+  ];
+  const out = left.filter(([number]) => number).map(([number, words]) => `${number.toLocaleString("en")} ${words}`);
+  return (
+    <div role="status" className="bg-gutter rounded-[3px] p-3 text-[14px]">
+      <p>
+        <b>{count(outcome.new, "address is", "addresses are")} new</b>, of {count(outcome.listed + outcome.logged, "line", "lines")} that name
+        this side.
+      </p>
+      {out.length ? <p>Left out: {out.join(", ")}.</p> : null}
+      {outcome.examples.map((example) => (
+        <p key={example} className="truncate font-mono text-[13px]">
+          {example}
+        </p>
+      ))}
+    </div>
+  );
+}
