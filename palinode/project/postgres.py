@@ -67,6 +67,10 @@ class Cluster:
             [self._binaries / "pg_ctl", "-D", self._data, "-m", "fast", "-w", "stop"], **self._as(), capture_output=True
         )
 
+    def restart(self) -> None:
+        """Stop the server and start it again on the same port."""
+        self._run("pg_ctl", "-D", self._data, "-m", "fast", "-w", "-l", str(self.folder / "log"), "restart")
+
     @property
     def _data(self) -> str:
         return str(self.folder / "data")

@@ -1,5 +1,8 @@
 """People: let into a move, decisions made and taken back, accounts and tokens, a move deleted; by mouse."""
 
+import tempfile
+from pathlib import Path
+
 from django.contrib.auth.models import User
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -7,7 +10,7 @@ from selenium.webdriver.common.keys import Keys
 from palinode.records.models import Capture, Move
 from palinode.work import comparing
 from tests.browser.base import BrowserTestCase
-from tests.site import page
+from tests.site import Answer, page
 
 LEFT = {"/": page("Mill", "/a", "/b/1"), "/a": page("A"), "/b/1": page("B")}
 RIGHT = {"/": page("Mill", "/a", "/b/1"), "/a": page("A")}
@@ -125,6 +128,47 @@ class PeopleTest(BrowserTestCase):
 
 
 class HandsOnCapturesTest(BrowserTestCase):
+    def test_addresses_brought_in_a_file(self):
+        old, new = self.serve({}, {})
+        move = self.move(old, new)
+        self.sign_in()
+        self.open(f"/moves/{move.pk}/captures")
+        self.click("Bring addresses …")
+        self.wait_text("Addresses of the source known from elsewhere")
+        with tempfile.TemporaryDirectory() as folder:
+            for name, text, said in [
+                ("empty.txt", "", "empty.txt is empty."),
+                ("pages.csv", "Page,Clicks\nhttp://old.example/a,4\nhttp://other.example/,1", "1 address is new"),
+            ]:
+                path = Path(folder) / name
+                path.write_text(text)
+                self.find("input[type=file]").send_keys(str(path))
+                self.find("[role=dialog] button[type=submit]").click()
+                self.wait_text(said)
+        self.wait_text("Left out: 1 address of another site.")
+        self.check_axe("bring")
+        self.click("Let go of the 1 address")
+        self.wait_gone("Let go of")
+        self.click("Close")
+        self.wait_text("Bring addresses …")
+
+    def test_a_capture_that_does_not_stand_is_named_with_a_reason(self):
+        notice = "<title>Mill</title><h1>Briefly unavailable</h1><p>We are performing scheduled maintenance.</p>"
+        old, new = self.serve({"/": Answer(notice)}, {})
+        move = self.move(old, new)
+        self.capture(move, "source")
+        self.sign_in()
+        self.open(f"/moves/{move.pk}/captures")
+        self.wait_text("It does not stand: the home page is a notice of maintenance.")
+        self.click("Make it the baseline")
+        self.wait_text("Name it all the same?")
+        self.check_axe("named all the same")
+        self.field("Why").send_keys("It is all that is left.", Keys.ENTER)
+        self.wait_text("Baseline. Complete.")
+        self.click("Decisions")
+        self.wait_text("It is all that is left.")
+        self.wait_text("the baseline")
+
     def test_options_pause_resume_stop(self):
         pages = {f"/{n}": page(f"Page {n}") for n in range(200)}
         old, new = self.serve({"/": page("Mill", *pages), **pages}, {})

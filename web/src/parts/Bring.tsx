@@ -15,9 +15,9 @@ export function Bring({ move, side }: { move: number; side: Side }) {
   const number = brought.data?.[side] ?? 0;
   return (
     <>
-      <Button look="bare" onClick={() => setOpen(true)}>
+      <button type="button" className="text-ink underline underline-offset-2" onClick={() => setOpen(true)}>
         {number ? `${count(number, "address", "addresses")} brought …` : "Bring addresses …"}
-      </Button>
+      </button>
       <BringDialog move={move} side={side} number={number} open={open} onClose={() => setOpen(false)} />
     </>
   );
@@ -73,7 +73,10 @@ function BringDialog({ move, side, number, open, onClose }: { move: number; side
         </p>
         <label className="block">
           <span className="text-soft mb-1 block text-[13px]">File</span>
-          <input type="file" required onChange={(event) => setFile(event.target.files?.[0] ?? null)} />
+          <input
+            type="file"
+            className="border-line file:border-line file:bg-leaf file:text-ink w-full text-[14px] file:mr-3 file:rounded-[3px] file:border file:px-3 file:py-1.5 file:font-bold"
+            required onChange={(event) => setFile(event.target.files?.[0] ?? null)} />
         </label>
         {said ? (
           <p role="alert" className="text-madder font-semibold break-words">
@@ -98,12 +101,12 @@ function BringDialog({ move, side, number, open, onClose }: { move: number; side
 }
 
 function Outcome({ outcome }: { outcome: Schemas["Outcome"] }) {
-  const left: [number, string][] = [
-    [outcome.elsewhere, "of other sites"],
-    [outcome.failed, "requests that got no page"],
-    [outcome.unread, "lines without an address"],
+  const left: [number, string, string][] = [
+    [outcome.elsewhere, "address of another site", "addresses of other sites"],
+    [outcome.failed, "request that got no page", "requests that got no page"],
+    [outcome.unread, "line without an address", "lines without an address"],
   ];
-  const out = left.filter(([number]) => number).map(([number, words]) => `${number.toLocaleString("en")} ${words}`);
+  const out = left.filter(([number]) => number).map(([number, one, many]) => count(number, one, many));
   return (
     <div role="status" className="bg-gutter rounded-[3px] p-3 text-[14px]">
       <p>

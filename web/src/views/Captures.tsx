@@ -42,11 +42,11 @@ export function Captures({ framed }: { framed: Framed }) {
           <div key={side} className={`${side === "source" ? "left" : "right order-3"} flex items-center gap-3 py-2.5`}>
             <div className="min-w-0">
               <h2 className="truncate text-[17px] leading-6">{host(move[side].base)}</h2>
-              <p className="text-soft text-[13px] capitalize">{side}</p>
+              <p className="text-soft text-[13px]">
+                {side === "source" ? "Source" : "Destination"} · <Bring move={move.id} side={side} />
+              </p>
             </div>
-            <span className="ml-auto" />
-            <Bring move={move.id} side={side} />
-            <Button onClick={() => setAsking(side)} disabled={open.some((one) => one.side === side)}>
+            <Button className="ml-auto" onClick={() => setAsking(side)} disabled={open.some((one) => one.side === side)}>
               Capture {side} …
             </Button>
           </div>

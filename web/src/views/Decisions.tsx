@@ -8,6 +8,8 @@ import { Failed, Loading, Notice } from "../parts/Notice";
 import { Thread } from "../parts/Thread";
 import { moment, within } from "../lib/format";
 
+const OVERRIDDEN: Record<string, string> = { robots: "robots rules", certificate: "certificate", baseline: "the baseline" };
+
 type Decision = Schemas["Decision"];
 
 export function Decisions({ framed }: { framed: Framed }) {
@@ -69,11 +71,11 @@ function Line({ one, base, busy, onWithdraw }: { one: Decision; base: string; bu
         <p className="truncate font-mono text-[14px]" title={one.address || one.section || base}>
           {one.kind === "override" ? base : one.section || within(one.address ?? "", base)}
         </p>
-        <p className="text-soft text-[13px]">{one.kind === "override" ? `The ${one.side}` : one.section ? "The whole section" : "One page"}</p>
+        <p className="text-soft text-[13px]">{one.kind === "override" ? `The ${one.side || "source"}` : one.section ? "The whole section" : "One page"}</p>
       </div>
       <div className="mid flex-col text-[13px] leading-4">
         {one.kind === "override" ? (
-          <span className={one.holds ? "font-semibold" : "text-soft"}>{one.what === "robots" ? "robots rules" : "certificate"}</span>
+          <span className={one.holds ? "font-semibold" : "text-soft"}>{OVERRIDDEN[one.what] ?? one.what}</span>
         ) : one.holds ? (
           <Thread fate="retired" />
         ) : null}
@@ -86,7 +88,7 @@ function Line({ one, base, busy, onWithdraw }: { one: Decision; base: string; bu
             {one.author}, {moment(one.made_at)}
           </p>
         </div>
-        {one.holds ? (
+        {one.holds && one.what !== "baseline" ? (
           <Button disabled={busy} onClick={onWithdraw}>
             Take it back
           </Button>
