@@ -14,9 +14,21 @@ from palinode.records import copy
 from palinode.records.models import Capture, Frontier, Share
 from palinode.records.rows import Found, Leased
 
+_LOCK = 0x50A1
+"""Namespace of the advisory lock."""
 _WANTED = Known.HOME | Known.EXPECTED | Known.LIST | Known.LOG
 _LIVE = """SELECT id FROM records_share WHERE capture_id = %(capture)s AND ended_at IS NULL
            AND seen_at > now() - make_interval(secs => %(lease)s)"""
+
+
+def alone(capture: Capture) -> None:
+    """Let no other transaction write to a capture's frontier until this one ends.
+
+    Two that mark what was asked and add what was found lock rows in orders that cross, which would be a
+    deadlock. Leasing goes on: it passes over what is locked.
+    """
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [_LOCK, capture.pk])
 
 
 def add_addresses(move: int, pairs: Iterable[tuple[int, str]]) -> None:

@@ -26,6 +26,7 @@ def commit(share: Share, batch: Batch, segment: Segment | None, base: int) -> in
     """
     capture = share.capture
     with transaction.atomic():
+        frontier.alone(capture)
         held = frontier.mark_asked(share, [answer.ident for answer in batch.answers])
         answers = [answer for answer in batch.answers if answer.ident in held]
         if segment is not None:

@@ -1,6 +1,10 @@
 """Captures begun and kept going: rows and jobs together."""
 
+from datetime import timedelta
+
+from django.conf import settings
 from django.db import transaction
+from django.utils import timezone
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
@@ -69,4 +73,8 @@ def _offer(capture: Capture, number: int) -> None:
 
 
 def _offered(capture: Capture) -> bool:
-    return ProcrastinateJob.objects.filter(task_name=SHARE, status="todo", args__capture_id=capture.pk).exists()
+    """Whether a job waits for the capture, or was begun so lately that its share may not be seen yet."""
+    jobs = ProcrastinateJob.objects.filter(task_name=SHARE, args__capture_id=capture.pk)
+    lately = timezone.now() - timedelta(seconds=settings.PALINODE_LEASE_SECONDS)
+    begun = jobs.filter(status="doing", procrastinateevent__type="started", procrastinateevent__at__gt=lately)
+    return jobs.filter(status="todo").exists() or begun.exists()

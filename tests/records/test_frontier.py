@@ -156,6 +156,28 @@ class HarvestTest(FrontierTestCase):
             self.assertEqual(model.objects.count(), 0)
         self.assertEqual(Frontier.objects.filter(state=Frontier.WAITING).count(), 2)
 
+    def test_shares_that_mark_and_find_each_other_s_pages_do_not_deadlock(self):
+        self.add(*(found(f"/{n}", known=Known.EXPECTED) for n in range(400)))
+        shares = [captures.join(self.capture) for _ in range(2)]
+        taken = [frontier.lease(share, 200) for share in shares]
+
+        def work(own: int) -> int:
+            other, written = taken[1 - own], 0
+            try:
+                for start in range(0, 200, 20):
+                    asked = taken[own][start : start + 20]
+                    answers = [self.answer(one.text.removeprefix("http://old.example")) for one in asked]
+                    links = tuple(Found(one.ident, one.text, 1, int(Known.LINK), 0) for one in other)
+                    more = (*links, *(found(f"/new-{start}-{n}") for n in range(50)))
+                    written += harvest.commit(shares[own], self.batch(*answers, more=more), None, 0)
+            finally:
+                connections.close_all()
+            return written
+
+        with ThreadPoolExecutor(2) as threads:
+            self.assertEqual(list(threads.map(work, (0, 1))), [200, 200])
+        self.assertEqual(Frontier.objects.filter(known=Known.EXPECTED | Known.LINK).count(), 400)
+
     def test_limits_are_said_once(self):
         for path in ("/a", "/b"):
             harvest.commit(self.share, self.batch(self.answer(path), limits=("deep", "wide")), None, 0)
