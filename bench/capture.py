@@ -1,4 +1,7 @@
-"""A whole capture, everything kept, against a bare fetch loop over the known addresses."""
+"""A whole capture, everything kept, against a bare fetch loop over the known addresses.
+
+With --again: a recapture with nothing changed against the first capture, as a ratio of their times.
+"""
 
 import argparse
 import asyncio
@@ -9,6 +12,7 @@ import subprocess
 import sys
 import time
 from pathlib import Path
+from typing import Any
 
 from bench.common import close, database, memory_mb, say
 from palinode.project.postgres import free_port
@@ -83,10 +87,11 @@ def bare(port: int, pages: int) -> float:
     return pages / float(done.stdout)
 
 
-def ours(move: object, pages: int, workers: int) -> tuple[float, float]:
-    """Return pages per second of a capture from its beginning to its end, and the worker's peak memory."""
+def ours(move: Any, pages: int, workers: int, parent: Any = None) -> tuple[float, float, Any]:
+    """Return pages per second of a capture from its beginning to its end, the worker's peak memory, the capture."""
     from palinode.records.models import Capture
     from palinode.work import capturing
+    from palinode.work.again import Again, What
     from palinode.work.policy import Policy
 
     environment = os.environ | WORKER_ENVIRONMENT
@@ -97,7 +102,8 @@ def ours(move: object, pages: int, workers: int) -> tuple[float, float]:
     time.sleep(4)
     try:
         started = time.perf_counter()
-        capture = capturing.begin(move, "source", Policy(concurrency=CONCURRENCY, workers=workers))
+        policy = Policy(concurrency=CONCURRENCY, workers=workers)
+        capture = capturing.begin(move, "source", policy, Again(parent, What.ALL) if parent else None)
         peak = 0.0
         while capture.state != Capture.State.CLOSED:
             time.sleep(0.5)
@@ -110,7 +116,27 @@ def ours(move: object, pages: int, workers: int) -> tuple[float, float]:
             process.wait()
     assert capture.complete, (capture.why, capture.limits)
     assert capture.pages == pages + 1, capture.pages
-    return pages / seconds, peak
+    return pages / seconds, peak, capture
+
+
+def again(move: Any, pages: int, runs: int, workers: int) -> None:
+    """Measure recaptures against first captures, and see that no body is stored twice."""
+    from palinode.records.models import Body
+
+    first: list[float] = []
+    second: list[float] = []
+    peaks: list[float] = []
+    for run in range(runs):
+        rate, _, capture = ours(move, pages, workers)
+        bodies = Body.objects.count()
+        rate_again, peak, later = ours(move, pages, workers, capture)
+        assert later.unchanged == pages + 1, later.unchanged
+        assert Body.objects.count() == bodies, "a body was stored twice"
+        first.append(1 / rate)
+        second.append(1 / rate_again)
+        peaks.append(peak)
+        say(f"run {run + 1}: first {rate:,.0f} pages/s, again {rate_again:,.0f} pages/s, peak {peak:,.0f} MB")
+    close("recapture", second, first, "max=0.5", max(peaks))
 
 
 def main() -> None:
@@ -119,6 +145,7 @@ def main() -> None:
     parser.add_argument("--pages", type=int, default=20_000)
     parser.add_argument("--runs", type=int, default=3)
     parser.add_argument("--workers", type=int, default=1)
+    parser.add_argument("--again", action="store_true")
     options = parser.parse_args()
     with database() as folder:
         site = folder / "site"
@@ -135,12 +162,14 @@ def main() -> None:
             base = "http://mill.example/"
             sides = [describing.typed_side(base, f"127.0.0.1:{port}")] * 2
             move = describing.describe("Bench", *sides, [], User.objects.create_user("bench"))
+            if options.again:
+                again(move, options.pages, options.runs, options.workers)
             rates: list[float] = []
             yardsticks: list[float] = []
             peaks: list[float] = []
             for run in range(options.runs):
                 yardsticks.append(bare(port, options.pages))
-                rate, peak = ours(move, options.pages, options.workers)
+                rate, peak, _ = ours(move, options.pages, options.workers)
                 rates.append(rate)
                 peaks.append(peak)
                 say(f"run {run + 1}: bare {yardsticks[-1]:,.0f} pages/s, ours {rate:,.0f} pages/s, peak {peak:,.0f} MB")

@@ -59,6 +59,9 @@ class Site(Served):
                 await asyncio.sleep(found.delay)
             body = found.body.encode() if isinstance(found.body, str) else found.body
             headers = {"Content-Type": "text/html; charset=utf-8"} | found.headers
+            tag = headers.get("ETag")
+            if tag and request.headers.get("If-None-Match") == tag:
+                return web.Response(status=304, headers={"ETag": tag})
             return web.Response(status=found.status, body=body, headers=headers)
         finally:
             self.at_once -= 1

@@ -50,6 +50,8 @@ class Figures:
     """Addresses that sitemaps name."""
     listed_pages: int = 0
     """Those of them that gave a page, or led to one."""
+    taken_over: int = 0
+    """Answers of the capture before that were not asked for again."""
 
 
 @dataclass(frozen=True)
@@ -104,6 +106,9 @@ def _grounds(figures: Figures) -> Iterator[Ground]:
         yield Ground(figures.why, True)
     if figures.waiting:
         yield Ground(f"{number(figures.waiting, 'known address was', 'known addresses were')} not asked", True)
+    if figures.taken_over:
+        taken = number(figures.taken_over, "answer was", "answers were")
+        yield Ground(f"{taken} taken over from the capture before, not asked for again", False)
     yield from _read(figures)
     yield from _recognised(figures)
     if figures.listed and figures.listed_pages < figures.listed:

@@ -17,6 +17,8 @@ class Known(IntFlag):
     """Expected by the rule of a page of the baseline, or such a page's old path."""
     PROBE = 256
     REDIRECT = 512
+    EARLIER = 1024
+    """Known to the capture that this one goes on from."""
 
     @property
     def words(self) -> list[str]:
@@ -35,4 +37,5 @@ _WORDS = {
     Known.EXPECTED: "expected from the baseline",
     Known.PROBE: "made up, to see what a missing page looks like",
     Known.REDIRECT: "a redirect's target",
+    Known.EARLIER: "known to the capture before",
 }

@@ -3,6 +3,9 @@
 REDIRECTS = frozenset({301, 302, 303, 307, 308})
 """Status codes that send on to ``Location`` (RFC 9110 section 15.4)."""
 
+NOT_MODIFIED = 304
+"""The status code that says: what you have still holds (RFC 9110 section 15.4.5)."""
+
 PERMANENT = frozenset({301, 308})
 
 PASSING = frozenset({429, 502, 503, 504})

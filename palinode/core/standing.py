@@ -51,6 +51,19 @@ def judge(ledger: Ledger, limits: tuple[str, ...] = ()) -> Standing:
     return Standing(_sentence(counts, blocking, to_mend), summary, tuple(found), bool(blocking))
 
 
+def changed(ledger: Ledger, limits: tuple[str, ...] = ()) -> Standing:
+    """Return what two captures of one side say: what changed between them. It is no verdict and names no causes."""
+    counts = {fate: ledger.count(fate) for fate in Fate}
+    verbs = {Fate.ALTERED: "altered", Fate.MOVED: "elsewhere", Fate.LOST: "gone", Fate.NEW: "new"}
+    told = [f"{counts[fate]:,} {verb}" for fate, verb in verbs.items() if counts[fate]]
+    kept = number(counts[Fate.KEPT] + counts[Fate.RETIRED], "page")
+    summary = f"{kept} the same, {number(counts[Fate.UNKNOWN], 'page')} not judged."
+    if limits:
+        summary += f" {'; '.join(limits).capitalize()}."
+    sentence = f"Between the two captures: {', '.join(told)}." if told else "Nothing changed between the two captures."
+    return Standing(sentence, summary, (), False)
+
+
 def _sentence(counts: dict[Fate, int], blocking: list[Cause], to_mend: list[Cause]) -> str:
     judged = sum(counts[fate] for fate in Fate if fate not in (Fate.NEW, Fate.UNKNOWN))
     if not judged:

@@ -3,6 +3,8 @@
 import asyncio
 import ssl
 import time
+from collections.abc import Mapping
+from types import MappingProxyType
 
 import aiohttp
 import yarl
@@ -19,10 +21,19 @@ _LONGEST_PAUSE = 10.0
 _COUNT = {1: "once", 2: "twice", 3: "three times"}
 
 
-async def fetch(session: aiohttp.ClientSession, access: Access, address: str, tries: int = TRIES) -> Exchange:
-    """Ask for an address; answers of the moment and failures are asked for again. Never raises."""
+async def fetch(
+    session: aiohttp.ClientSession,
+    access: Access,
+    address: str,
+    tries: int = TRIES,
+    fields: Mapping[str, str] = MappingProxyType({}),
+) -> Exchange:
+    """Ask for an address, with further header ``fields``; answers of the moment and failures are asked for again.
+
+    Never raises.
+    """
     for attempt in range(1, tries + 1):
-        exchange = await _once(session, access, address, attempt)
+        exchange = await _once(session, access, address, attempt, fields)
         again = exchange.status in PASSING or (exchange.status is None and not exchange.reason.startswith("refused"))
         if not again or attempt == tries:
             return exchange
@@ -35,7 +46,9 @@ def _pause(exchange: Exchange, attempt: int) -> float:
     return min(float(written), _LONGEST_PAUSE) if written.isdigit() else _PAUSE[min(attempt, len(_PAUSE)) - 1]
 
 
-async def _once(session: aiohttp.ClientSession, access: Access, address: str, attempt: int) -> Exchange:
+async def _once(
+    session: aiohttp.ClientSession, access: Access, address: str, attempt: int, fields: Mapping[str, str]
+) -> Exchange:
     asked_at, started = time.time(), time.monotonic()
 
     def took() -> int:
@@ -45,7 +58,7 @@ async def _once(session: aiohttp.ClientSession, access: Access, address: str, at
         async with session.get(
             yarl.URL(address, encoded=True),
             allow_redirects=False,
-            headers=client.authorization(access, address),
+            headers={**client.authorization(access, address), **fields},
         ) as response:
             peer = _peer(response)
             body, truncated = await _body(response)

@@ -5,18 +5,28 @@ from django.db import connection, transaction
 from django.db.models import F, Max
 from django.utils import timezone
 
+from palinode.core.known import Known
 from palinode.records import copy, frontier
 from palinode.records.models import Capture, Move, Share
 
 
-def begin(move: Move, which: str, policy: dict[str, object], access: dict[str, object]) -> Capture:
+def begin(
+    move: Move,
+    which: str,
+    policy: dict[str, object],
+    access: dict[str, object],
+    parent: Capture | None = None,
+    again: dict[str, object] | None = None,
+) -> Capture:
     """Make a capture; a destination's is the move's next round."""
     number = None
     if which == "destination":
         Move.objects.select_for_update().get(pk=move.pk)
         last = move.captures.filter(which=which).aggregate(Max("round"))["round__max"]
         number = (last or 0) + 1
-    return Capture.objects.create(move=move, which=which, round=number, settings=policy, access=access)
+    return Capture.objects.create(
+        move=move, which=which, round=number, settings=policy, access=access, parent=parent, again=again or {}
+    )
 
 
 def join(capture: Capture) -> Share:
@@ -68,6 +78,8 @@ def close(capture: Capture) -> bool:
         current.complete = not current.why and not current.limits and not frontier.waiting(current)
         current.save(update_fields=["state", "ended_at", "complete"])
         _sum_targets(current)
+        if current.parent_id:
+            _say_linked(current)
     return True
 
 
@@ -102,3 +114,14 @@ def _sum_targets(capture: Capture) -> None:
     with connection.cursor() as cursor:
         cursor.execute("DELETE FROM records_target WHERE capture_id = %s", [capture.pk])
     copy.copy_in("records_target", "capture_id, ident, pages, example", lines)
+
+
+def _say_linked(capture: Capture) -> None:
+    """Say of addresses known from the parent that pages link to them; pages that did not change were not read."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "UPDATE records_frontier f SET known = f.known | %(link)s::int2 FROM records_target t "
+            "WHERE f.capture_id = %(capture)s AND t.capture_id = %(capture)s AND t.ident = f.ident "
+            "AND f.known & %(link)s::int2 = 0 AND f.known & %(earlier)s::int2 <> 0",
+            {"capture": capture.pk, "link": int(Known.LINK), "earlier": int(Known.EARLIER)},
+        )

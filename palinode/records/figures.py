@@ -82,6 +82,7 @@ def of(capture: Capture, stand_ins: dict[Kind, int]) -> Figures:
         # A home page that redirects leads to one that is judged with the others.
         home=Kind(home[0][0] or 0) if home else None,
         alike=alike[0][0] if alike else 0,
+        taken_over=capture.taken_over,
         listed=listed,
         listed_pages=listed_pages,
     )

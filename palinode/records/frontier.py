@@ -12,7 +12,7 @@ from palinode.core.known import Known
 from palinode.core.pattern import Pattern
 from palinode.records import copy
 from palinode.records.models import Capture, Frontier, Share
-from palinode.records.rows import Found, Leased
+from palinode.records.rows import Earlier, Found, Leased
 
 _LOCK = 0x50A1
 """Namespace of the advisory lock."""
@@ -121,18 +121,27 @@ def lease(share: Share, most: int) -> list[Leased]:
                 UPDATE records_frontier f SET lease = %(share)s FROM chosen
                 WHERE f.capture_id = %(capture)s AND f.ident = chosen.ident
                 RETURNING f.ident, f.depth, f.known, f.asked_for, f.written)
-            SELECT taken.ident, text, depth, known, asked_for, written FROM taken
+            SELECT taken.ident, text, taken.depth, taken.known, asked_for, written,
+                   status, is_page, coalesce(media_type, ''), length, body, facts, reason, etag, modified, coding,
+                   segment_id, "offset", coalesce(recorded_at, asked_at)
+            FROM taken
             JOIN records_address a ON a.move_id = %(move)s AND a.ident = taken.ident
-            ORDER BY depth, taken.ident""",
+            LEFT JOIN records_answer e ON e.capture_id = %(parent)s AND e.ident = taken.ident
+                AND e.status IS NOT NULL AND e.body IS NOT NULL AND e.segment_id IS NOT NULL
+            ORDER BY taken.depth, taken.ident""",
             {
                 "share": share.pk,
                 "capture": share.capture_id,
                 "lease": settings.PALINODE_LEASE_SECONDS,
                 "most": most,
                 "move": share.capture.move_id,
+                "parent": share.capture.parent_id,
             },
         )
-        return [Leased(*row) for row in cursor.fetchall()]
+        return [
+            Leased(*row[:6], Earlier(*row[6:10], bytes(row[10]), *row[11:]) if row[6] is not None else None)
+            for row in cursor.fetchall()
+        ]
 
 
 def mark_asked(share: Share, idents: Sequence[int]) -> set[int]:

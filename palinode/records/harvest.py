@@ -5,11 +5,11 @@ from django.db.models import F
 
 from palinode.records import copy, frontier
 from palinode.records.models import Capture, Segment, Share
-from palinode.records.rows import Batch
+from palinode.records.rows import AnswerRow, Batch
 
 ANSWER = (
     "capture_id, ident, as_asked, status, reason, is_page, media_type, target, length, body, facts, known, "
-    'depth, asked_at, took_ms, segment_id, "offset"'
+    'depth, asked_at, took_ms, etag, modified, coding, recorded_at, segment_id, "offset"'
 )
 FACTS = (
     "move_id, key, version, title, description, robots, language, canonical, words, headings, images, links, "
@@ -40,27 +40,28 @@ def commit(share: Share, batch: Batch, segment: Segment | None, base: int) -> in
             if answer.body is not None and answer.offset is not None
         }
         copy.insert_new("records_body", _BODY, [bodies[digest] for digest in sorted(bodies)])
-        copy.copy_in(
-            "records_answer",
-            ANSWER,
-            [
-                f"{answer.line}\t{segment_id}\t{base + answer.offset}\n"
-                if answer.offset is not None
-                else f"{answer.line}\t\\N\t\\N\n"
-                for answer in answers
-            ],
-        )
+        copy.copy_in("records_answer", ANSWER, [_placed(answer, segment_id, base) for answer in answers])
         frontier.add(capture, batch.found.values())
         kinds = ("pages", "files", "redirects", "not_fetched")
         raised = {kind: F(kind) + sum(answer.kind == kind for answer in answers) for kind in kinds}
         Capture.objects.filter(pk=capture.pk).update(
             asked=F("asked") + len(answers),
+            unchanged=F("unchanged") + sum(answer.earlier is not None for answer in answers),
             stored_bytes=F("stored_bytes") + (segment.bytes if segment else 0),
             **raised,
         )
         if batch.limits:
             _say_limits(capture, batch.limits)
     return len(answers)
+
+
+def _placed(answer: AnswerRow, segment: int | None, base: int) -> str:
+    """Return the whole COPY text of an answer, with where its record lies."""
+    if answer.earlier is not None:
+        return f"{answer.line}\t{answer.earlier.segment}\t{answer.earlier.offset}\n"
+    if answer.offset is None:
+        return f"{answer.line}\t\\N\t\\N\n"
+    return f"{answer.line}\t{segment}\t{base + answer.offset}\n"
 
 
 def _say_limits(capture: Capture, limits: set[str]) -> None:

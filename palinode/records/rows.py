@@ -3,10 +3,33 @@ processes need no Django set up.
 """
 
 from dataclasses import dataclass, field
+from datetime import datetime
 
+from palinode.core.documents import names_addresses
 from palinode.core.facts import VERSION, Facts, whole
 from palinode.core.fields import Place
+from palinode.core.scope import AskedFor
 from palinode.records import copy
+
+
+@dataclass(frozen=True, slots=True)
+class Earlier:
+    """What the capture before holds for an address that gave a body."""
+
+    status: int
+    is_page: bool
+    media_type: str
+    length: int
+    body: bytes
+    facts: int | None
+    reason: str | None
+    etag: str | None
+    modified: str | None
+    coding: str | None
+    segment: int
+    offset: int
+    recorded_at: datetime
+    """When the record at that place was made."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -19,6 +42,21 @@ class Leased:
     known: int
     asked_for: int
     written: str | None = None
+    earlier: Earlier | None = None
+
+    @property
+    def condition(self) -> dict[str, str]:
+        """The header fields that ask for a body only if it changed (RFC 9110 section 13.1); empty without a ground.
+
+        What names other addresses but is no page is asked for whole, since it is read anew for how they are known.
+        """
+        earlier = self.earlier
+        if earlier is None or earlier.status != 200 or self.asked_for > AskedFor.FILE:
+            return {}
+        if not earlier.is_page and names_addresses(earlier.media_type):
+            return {}
+        fields = {"If-None-Match": earlier.etag, "If-Modified-Since": earlier.modified}
+        return {name: value for name, value in fields.items() if value}
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,6 +86,8 @@ class AnswerRow:
     length: int
     kind: str
     """Counter of the capture that it raises: pages, files, redirects, not_fetched or an empty string."""
+    earlier: Earlier | None = None
+    """The answer before, if the host said that it still holds; the row points to its record."""
 
 
 @dataclass(slots=True)
@@ -79,9 +119,12 @@ class Batch:
         self.limits |= other.limits
 
 
-def answer_line(capture: int, values: tuple[object, ...]) -> str:
-    """Return the COPY text of an answer's columns, from ident to took_ms."""
-    return copy.line((capture, *values))[:-1]
+_NO_VALIDATORS = (None, None, None, None)
+
+
+def answer_line(capture: int, values: tuple[object, ...], validators: tuple[object, ...] = _NO_VALIDATORS) -> str:
+    """Return the COPY text of an answer: ``values`` from ident to took_ms, then those from etag to recorded_at."""
+    return copy.line((capture, *values, *validators))[:-1]
 
 
 def facts_line(move: int, key: int, facts: Facts, rest: bytes) -> str:

@@ -10,7 +10,9 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 
 from palinode.records import captures, frontier
 from palinode.records.models import Capture, Move
+from palinode.work import again as planting
 from palinode.work import finishing, reach, seeds
+from palinode.work.again import Again, What
 from palinode.work.policy import Policy
 
 SHARE = "capture_share"
@@ -21,8 +23,8 @@ class Busy(Exception):
     """The side is being captured already."""
 
 
-def begin(move: Move, which: str, policy: Policy) -> Capture:
-    """Begin a capture of a side and offer its shares to workers.
+def begin(move: Move, which: str, policy: Policy, again: Again | None = None) -> Capture:
+    """Begin a capture of a side, anew or from an earlier one, and offer its shares to workers.
 
     Raises Busy if one of that side is not closed yet.
     """
@@ -43,8 +45,13 @@ def begin(move: Move, which: str, policy: Policy) -> Capture:
                 "any_certificate": access.any_certificate,
                 "honours_robots": honours,
             },
+            again.parent if again else None,
+            again.plain() if again else None,
         )
-        seeds.plant(capture)
+        if again:
+            planting.plant(capture, again)
+        if again is None or again.what == What.ALL:
+            seeds.plant(capture)
         _offer(capture, policy.workers)
     return capture
 

@@ -14,9 +14,19 @@ COMPARE = "compare"
 
 
 def order(move: Move, left: Capture, right: Capture) -> Comparison:
-    """Make a comparison's row and the job that fills it, together."""
+    """Make a comparison's row and the job that fills it, together.
+
+    Two captures of one side are compared address by address: no rule lies between them, and what was
+    found before is found again.
+    """
+    base, rule = left.access["base"], move.rule
+    if left.which == right.which:
+        rule = rules.derive(base, base)
+        before = move.comparisons.filter(left=left, right=right).exclude(state=Comparison.State.FAILED).first()
+        if before:
+            return before
     with transaction.atomic():
-        comparison = Comparison.objects.create(move=move, left=left, right=right, rule=move.rule)
+        comparison = Comparison.objects.create(move=move, left=left, right=right, rule=rule)
         app.configure_task(COMPARE).defer(comparison_id=comparison.pk)
     return comparison
 
@@ -41,7 +51,9 @@ def make(comparison: Comparison) -> None:
             ),
             decisions.retired(move),
         )
-        verdict = standing.judge(ledger, _cut_short(left.limits, right.limits))
+        limits = _cut_short(comparison, left.limits, right.limits)
+        one_side = comparison.left.which == comparison.right.which
+        verdict = standing.changed(ledger, limits) if one_side else standing.judge(ledger, limits)
         ledgers.store(comparison, ledger, verdict.plain())
     except Exception as error:
         Comparison.objects.filter(pk=comparison.pk, state=Comparison.State.WAITING).update(
@@ -50,5 +62,8 @@ def make(comparison: Comparison) -> None:
         raise
 
 
-def _cut_short(left: tuple[str, ...], right: tuple[str, ...]) -> tuple[str, ...]:
-    return (*(f"source capture {text}" for text in left), *(f"destination capture {text}" for text in right))
+def _cut_short(comparison: Comparison, left: tuple[str, ...], right: tuple[str, ...]) -> tuple[str, ...]:
+    names = ["source capture", "destination capture"]
+    if comparison.left.which == comparison.right.which:
+        names = ["earlier capture", "later capture"]
+    return tuple(f"{name} {text}" for name, limits in zip(names, (left, right), strict=True) for text in limits)

@@ -16,15 +16,16 @@ from isal import isal_zlib
 from palinode.core import address as addresses
 from palinode.core import encoding, page
 from palinode.core import facts as core_facts
-from palinode.core.documents import css, feed, manifest, sitemap
+from palinode.core.documents import CSS, css, feed, manifest, sitemap
 from palinode.core.facts import Facts
 from palinode.core.known import Known
 from palinode.core.resolver import Resolver
 from palinode.core.scope import AskedFor, Scope
 from palinode.gather.exchange import Exchange
 from palinode.gather.warc import record
+from palinode.gather.warc.record import Stored
 from palinode.records import rows
-from palinode.records.rows import AnswerRow, Batch, Found, Leased
+from palinode.records.rows import AnswerRow, Batch, Earlier, Found, Leased
 
 _REMEMBERED = 20_000
 
@@ -36,7 +37,10 @@ class Site:
     move: int
     capture: int
     base: str
+    """Pages below this address are asked for: the side's, or that of a section."""
     max_depth: int
+    follows: bool = True
+    """What is found is asked for too."""
 
 
 @dataclass(slots=True)
@@ -44,7 +48,7 @@ class _Memory:
     """What one reading process remembers, so as not to do or to send it again."""
 
     resolver: Resolver
-    stored: OrderedDict[bytes, record.Stored]
+    stored: OrderedDict[bytes, Stored]
     sent: OrderedDict[int, None]
 
 
@@ -85,6 +89,9 @@ class _Reading:
 
     def run(self) -> None:
         exchange, leased = self.exchange, self.leased
+        if leased.earlier and exchange.status == page.NOT_MODIFIED:
+            self._unchanged(leased.earlier)
+            return
         headers = exchange.headers or {}
         media = page.media_type(headers.get("content-type", ""))
         body, fault = exchange.decoded()
@@ -110,26 +117,33 @@ class _Reading:
             kind = "redirects"
         elif exchange.status == 200 and leased.asked_for <= AskedFor.FILE:
             kind = "files"
-        line = rows.answer_line(
-            self.site.capture,
-            (
-                leased.ident,
-                leased.written,
-                exchange.status,
-                exchange.reason or fault or None,
-                is_page,
-                media or None,
-                target,
-                len(body),
-                digest,
-                facts_key,
-                leased.known,
-                leased.depth,
-                datetime.fromtimestamp(exchange.asked_at, UTC).isoformat(),
-                exchange.took_ms,
-            ),
+        line = self._line(
+            (exchange.status, exchange.reason or fault or None, is_page, media or None, target),
+            (len(body), digest, facts_key),
+            (headers.get("etag"), headers.get("last-modified"), headers.get("content-encoding"), None),
         )
         self.batch.answers.append(AnswerRow(leased.ident, line, offset, stored_here, len(body), kind))
+
+    def _unchanged(self, earlier: Earlier) -> None:
+        """Note an answer that still holds: a row that points to the record that is there, and a record of the 304."""
+        offset, _ = self._append(Stored.earlier(self.exchange.address, earlier.recorded_at))
+        line = self._line(
+            (200, earlier.reason, earlier.is_page, earlier.media_type or None, None),
+            (earlier.length, earlier.body, earlier.facts),
+            (earlier.etag, earlier.modified, earlier.coding, earlier.recorded_at.isoformat()),
+        )
+        kind = "pages" if earlier.is_page else "files"
+        self.batch.answers.append(AnswerRow(self.leased.ident, line, offset, None, earlier.length, kind, earlier))
+
+    def _line(self, said: tuple[object, ...], held: tuple[object, ...], validators: tuple[object, ...]) -> str:
+        leased, exchange = self.leased, self.exchange
+        asked = (
+            leased.known,
+            leased.depth,
+            datetime.fromtimestamp(exchange.asked_at, UTC).isoformat(),
+            exchange.took_ms,
+        )
+        return rows.answer_line(self.site.capture, (leased.ident, leased.written, *said, *held, *asked), validators)
 
     def _redirect(self, headers: dict[str, str]) -> int | None:
         if self.exchange.status not in page.REDIRECTS or not headers.get("location"):
@@ -185,7 +199,7 @@ class _Reading:
     def _file(self, media: str, body: bytes, content_type: str) -> None:
         """Note what a file names that may name pages or files: a style sheet, a feed, a manifest."""
         depth = self.leased.depth + 1
-        if media == "text/css":
+        if media == CSS:
             self._named(css.read(encoding.decode(body, page.charset(content_type))), Known.LINK, AskedFor.FILE, depth)
         elif media in feed.MEDIA:
             named = feed.read(body)
@@ -207,7 +221,7 @@ class _Reading:
                 self._find(addresses.ident(address), address, written, depth, known, asked_for)
 
     def _find(self, ident: int, text: str, written: str, depth: int, known: Known, asked_for: AskedFor) -> None:
-        if ident not in self.batch.found:
+        if self.site.follows and ident not in self.batch.found:
             other = None if text.endswith(written.partition("#")[0]) else written
             self.batch.found[ident] = Found(ident, text, depth, int(known), int(asked_for), other)
 
@@ -217,12 +231,24 @@ class _Reading:
             return None, None
         # A revisit repeats the payload as sent, so the content coding belongs to what is remembered.
         key = digest + (self.exchange.headers or {}).get("content-encoding", "").encode()
-        seen = self.memory.stored.get(key) if self.exchange.body else None
-        data, stored = record.records(self.exchange, seen)
+        seen = (self.memory.stored.get(key) or self._earlier(digest)) if self.exchange.body else None
+        offset, stored = self._append(seen)
         self.memory.stored[key] = stored
         if len(self.memory.stored) > _REMEMBERED:
             self.memory.stored.popitem(last=False)
+        return offset, None if seen else digest
+
+    def _earlier(self, digest: bytes) -> Stored | None:
+        """Return where the capture before stored this very body, as it came."""
+        earlier = self.leased.earlier
+        coding = (self.exchange.headers or {}).get("content-encoding")
+        if earlier is None or earlier.body != digest or earlier.coding != coding:
+            return None
+        return Stored.earlier(self.exchange.address, earlier.recorded_at)
+
+    def _append(self, seen: Stored | None) -> tuple[int, Stored]:
+        data, stored = record.records(self.exchange, seen)
         offset = len(self.batch.records)
         self.batch.records += data
         self.batch.number += 2
-        return offset, None if seen else digest
+        return offset, stored

@@ -10,14 +10,16 @@ from palinode.core.resolver import Resolver
 from palinode.gather.warc import segment as segments
 from palinode.gather.warc.segment import Recorded
 from palinode.records import copy, frontier, harvest, rows
-from palinode.records.models import Answer, Capture
+from palinode.records.models import Answer, Capture, Segment
 from palinode.work import evidence
 
 
 def read_again(capture: Capture) -> int:
     """Make the facts of a closed capture anew; return how many pages were read."""
     resolver, read = Resolver(), 0
-    for segment in capture.segments.all():
+    # Also those of captures before it, whose records its rows point to.
+    held = Answer.objects.filter(capture=capture, is_page=True).values("segment_id").distinct()
+    for segment in Segment.objects.filter(pk__in=held):
         pages = dict(
             Answer.objects.filter(capture=capture, segment_id=segment.pk, is_page=True).values_list("ident", "body")
         )

@@ -25,7 +25,8 @@ from palinode.gather.warc import record
 from palinode.records import captures, frontier, harvest
 from palinode.records.models import Capture, Segment
 from palinode.records.rows import Batch, Leased
-from palinode.work import finishing, reach, reading, seeds
+from palinode.work import again, finishing, reach, reading, seeds
+from palinode.work.again import What
 from palinode.work.pace import Pace
 from palinode.work.policy import Policy
 
@@ -72,7 +73,8 @@ class _Share:
         self.policy = Policy.read(capture.settings)
         self.access, self.honours = reach.side_of(capture.move, capture.which)
         self.share = captures.join(capture)
-        self.site = reading.Site(capture.move_id, capture.pk, self.access.base, self.policy.max_depth)
+        base, follows = again.site(capture, self.access.base)
+        self.site = reading.Site(capture.move_id, capture.pk, base, self.policy.max_depth, follows)
         self.queue: deque[Leased] = deque()
         self.fetched: list[tuple[Leased, Exchange]] = []
         self.readings: set[asyncio.Task[None]] = set()
@@ -204,7 +206,7 @@ class _Share:
         if self.honours and (refusal := await self.robots.refusal(leased.text)):
             return Exchange(leased.text, time.time(), 0, reason=refusal)
         await self.limiter.wait()
-        return await fetch(self.session, self.access, leased.text)
+        return await fetch(self.session, self.access, leased.text, fields=leased.condition)
 
     def _hand_over(self, all_of_it: bool) -> None:
         while len(self.fetched) >= _TOGETHER or (all_of_it and self.fetched):
@@ -260,6 +262,8 @@ class _Share:
         if self.honours and (delay := await self.robots.delay(self.access.base)):
             self.rate = min(self.rate or 1 / delay, 1 / delay)
             self.limiter.rate = self.rate
+        if self.capture.again.get("what", What.ALL) != What.ALL:
+            return
         named = await self.robots.sitemaps(self.access.base)
         await asyncio.to_thread(_close_after, seeds.add_sitemaps, self.capture, named)
 

@@ -132,6 +132,34 @@ class CapturesTest(ApiTestCase):
         self.assertIn("side", self.api.post(self.path, {"side": "middle"}, format="json").json()["fields"])
         self.assertFalse(Capture.objects.exists())
 
+    def test_a_capture_goes_on_from_an_earlier_one_and_they_are_compared(self):
+        first = self.capture(self.of_move, "source")
+        given = {"side": "source", "again": {"parent": first.pk, "what": "failed"}}
+        begun = self.api.post(self.path, given, format="json")
+        self.assertEqual(begun.status_code, 201, begun.content)
+        share.work_on(begun.json()["id"])
+        shown = self.shown(begun.json()["id"])
+        self.assertEqual((shown["parent"], shown["again"], shown["pages"]), (first.pk, "failed", first.pages))
+        self.assertIn("only what had failed", shown["detail"])
+        compared = self.api.post(
+            f"/api/moves/{self.of_move.pk}/comparisons/", {"left": first.pk, "right": shown["id"]}, format="json"
+        ).json()
+        self.assertEqual((compared["left"]["side"], compared["right"]["side"]), ("source", "source"))
+        listed = self.api.get(f"/api/moves/{self.of_move.pk}/comparisons/").json()
+        self.assertEqual(listed, [], "it says nothing of the move")
+
+    def test_what_it_cannot_go_on_from_stands_beside_its_field(self):
+        first = self.capture(self.of_move, "source")
+        for again, field, said in [
+            ({"parent": first.pk + 9, "what": "all"}, "again.parent", "no closed capture"),
+            ({"parent": first.pk, "what": "section", "section": ""}, "again.section", "Give a path"),
+            ({"parent": first.pk, "what": "list", "addresses": "/p1\nwhat?"}, "again.addresses", "line 2: what?"),
+        ]:
+            with self.subTest(field):
+                refused = self.api.post(self.path, {"side": "source", "again": again}, format="json")
+                self.assertEqual(refused.status_code, 400)
+                self.assertIn(said, str(refused.json()["fields"][field]))
+
     def test_why_what_was_not_fetched(self):
         self.serve({"/": page("Home")})  # The old site's port is not allowed any more.
         made = self.begin().json()["id"]

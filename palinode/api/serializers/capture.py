@@ -6,6 +6,7 @@ from rest_framework import serializers
 
 from palinode.core.wording import number
 from palinode.records.models import Capture, Segment
+from palinode.work.again import What
 
 
 class PolicySerializer(serializers.Serializer[object]):
@@ -22,10 +23,20 @@ class PolicySerializer(serializers.Serializer[object]):
     workers = serializers.IntegerField(required=False)
 
 
+class AgainSerializer(serializers.Serializer[object]):
+    """What of an earlier capture of the side is asked again."""
+
+    parent = serializers.IntegerField()
+    what = serializers.ChoiceField(choices=[one.value for one in What])
+    section = serializers.CharField(required=False, allow_blank=True, default="", help_text="A path, as /shop/.")
+    addresses = serializers.CharField(required=False, allow_blank=True, default="", help_text="One a line.")
+
+
 class NewCaptureSerializer(serializers.Serializer[object]):
     """Which side to capture, and how."""
 
     side = serializers.ChoiceField(choices=["source", "destination"])
+    again = AgainSerializer(required=False)
     options = PolicySerializer(required=False)
 
 
@@ -70,6 +81,10 @@ class CaptureSerializer(serializers.Serializer[Capture]):
     files = serializers.IntegerField()
     redirects = serializers.IntegerField()
     not_fetched = serializers.IntegerField()
+    parent = serializers.IntegerField(allow_null=True)
+    again = serializers.CharField(allow_blank=True, help_text="What of the parent was asked again.")
+    unchanged = serializers.IntegerField()
+    taken_over = serializers.IntegerField()
     bytes = serializers.IntegerField()
     rate = serializers.FloatField()
     now = serializers.CharField(allow_blank=True)
@@ -105,6 +120,10 @@ def capture_plain(capture: Capture, baseline: int | None, shares: list[dict[str,
         "files": capture.files,
         "redirects": capture.redirects,
         "not_fetched": capture.not_fetched,
+        "parent": capture.parent_id,
+        "again": capture.again.get("what", ""),
+        "unchanged": capture.unchanged,
+        "taken_over": capture.taken_over,
         "bytes": capture.stored_bytes + sum(one.get("bytes", 0) for one in shares),
         "rate": round(sum(one.get("rate", 0) for one in shares[:1]), 1),
         "now": shares[0].get("now", "") if shares else "",
@@ -122,6 +141,16 @@ def capture_plain(capture: Capture, baseline: int | None, shares: list[dict[str,
     }
 
 
+def _again(capture: Capture) -> list[str]:
+    section = capture.again.get("section", "")
+    return {
+        What.ALL: ["all asked again"],
+        What.FAILED: ["only what had failed"],
+        What.SECTION: [f"only {section}"],
+        What.LIST: ["only a list"],
+    }.get(capture.again.get("what", ""), [])
+
+
 def _sentence(capture: Capture, asked: int) -> tuple[str, str]:
     pages = number(capture.pages, "page")
     if capture.state == Capture.State.RUNNING:
@@ -130,7 +159,9 @@ def _sentence(capture: Capture, asked: int) -> tuple[str, str]:
         return "Ending.", "What is under way is stored, then it closes"
     if capture.state == Capture.State.PAUSED:
         return "Paused.", capture.why or f"{asked:,} of {capture.known:,} known addresses asked"
-    said = [f"{capture.asked:,} addresses asked"]
+    said = [*_again(capture), f"{capture.asked - capture.taken_over:,} addresses asked"]
+    if capture.unchanged:
+        said.append(f"{capture.unchanged:,} of them unchanged")
     if capture.redirects:
         said.append(number(capture.redirects, "redirect"))
     if capture.files:

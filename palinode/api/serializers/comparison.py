@@ -57,6 +57,7 @@ class CaptureHeadSerializer(serializers.Serializer[object]):
     """Which capture a page of the comparison shows."""
 
     id = serializers.IntegerField()
+    side = serializers.ChoiceField(choices=["source", "destination"])
     base = serializers.CharField()
     round = serializers.IntegerField(allow_null=True)
     pages = serializers.IntegerField()

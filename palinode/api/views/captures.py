@@ -24,8 +24,12 @@ from palinode.api.serializers.capture import (
 )
 from palinode.records import captures, frontier
 from palinode.records.models import Capture, Share
+from palinode.work import again as going_on
 from palinode.work import capturing, finishing, tasks
+from palinode.work.again import AgainError
 from palinode.work.policy import Policy, PolicyError
+
+_AGAIN = ("parent", "what", "section", "addresses")
 
 
 class CapturesView(APIView):
@@ -47,8 +51,14 @@ class CapturesView(APIView):
             policy = Policy.read(dict(given.validated_data.get("options") or {}))
         except PolicyError as error:
             raise ValidationError({f"options.{error.option}": str(error)}) from None
+        side = given.validated_data["side"]
+        asked = given.validated_data.get("again")
         try:
-            capture = capturing.begin(move, given.validated_data["side"], policy)
+            again = going_on.read(move, side, *(asked[one] for one in _AGAIN)) if asked else None
+        except AgainError as error:
+            raise ValidationError({f"again.{error.field}": str(error)}) from None
+        try:
+            capture = capturing.begin(move, side, policy, again)
         except capturing.Busy:
             raise Conflict("This side is being captured already. Stop that capture, or wait for it.") from None
         return Response(_plain(capture, move.baseline_id), status=201)

@@ -3,6 +3,7 @@
 from typing import Any
 
 import orjson
+from django.db.models import F
 from django.http import Http404, HttpResponse, StreamingHttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -34,8 +35,9 @@ class ComparisonsView(APIView):
 
     @extend_schema(operation_id="comparisons", responses=ComparisonSerializer(many=True))
     def get(self, request: Request, pk: int) -> Response:
-        """List them, the latest first."""
+        """List those of source and destination, the latest first."""
         found = access.move(request, pk).comparisons.select_related("left", "right", "move")
+        found = found.exclude(left__which=F("right__which"))
         return Response([_plain(one) for one in found[:50]])
 
     @extend_schema(operation_id="compare", request=NewComparisonSerializer, responses={201: ComparisonSerializer})
@@ -46,6 +48,8 @@ class ComparisonsView(APIView):
         given.is_valid(raise_exception=True)
         left = _capture(move, given.validated_data.get("left"), "source")
         right = _capture(move, given.validated_data.get("right"), "destination")
+        if left.access.get("base") != right.access.get("base") and left.which == right.which:
+            raise Conflict("The side had another address when the first of them was made.")
         return Response(_plain(comparing.order(move, left, right)), status=201)
 
 
@@ -225,6 +229,7 @@ def _head(capture: Capture, move: Move) -> dict[str, Any]:
     lines = capture.access.get("connect_to") or []
     return {
         "id": capture.pk,
+        "side": capture.which,
         "base": capture.access.get("base") or move.side(capture.which).base,
         "round": capture.round,
         "pages": capture.pages,

@@ -34,11 +34,11 @@ class Tally:
     """The way (list, log) to the number of addresses of this site, repeated ones counted again."""
 
 
-def read(lines: Iterable[str], base: str, tally: Tally) -> Iterator[tuple[str, Known]]:
+def read(lines: Iterable[str], base: str, tally: Tally, headed: bool = True) -> Iterator[tuple[str, Known]]:
     """Yield the addresses of a side that a list names, with the way each became known; count the rest in ``tally``.
 
     A line is a request of an access log, or its first cell that looks like an address counts; commas,
-    semicolons and tabs divide cells. A first line without an address is a heading.
+    semicolons and tabs divide cells. A first line without an address is a heading, if the list is ``headed``.
     """
     scope = Scope(base)
     for line in lines:
@@ -51,7 +51,7 @@ def read(lines: Iterable[str], base: str, tally: Tally) -> Iterator[tuple[str, K
             continue
         address = addresses.normal(written, base) if written else None
         if address is None:
-            if tally.lines > 1:
+            if tally.lines > 1 or not headed:
                 tally.unread += 1
                 if len(tally.examples) < _EXAMPLES:
                     tally.examples.append(f"line {tally.lines}: {text[:80]}")

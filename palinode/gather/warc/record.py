@@ -13,9 +13,11 @@ from datetime import UTC, datetime
 
 from isal import igzip
 
+from palinode.core.page import NOT_MODIFIED
 from palinode.gather.exchange import Exchange
 
-_REVISIT = "http://netpreserve.org/warc/1.1/revisit/identical-payload-digest"
+_SAME_BODY = "http://netpreserve.org/warc/1.1/revisit/identical-payload-digest"
+_NOT_MODIFIED = "http://netpreserve.org/warc/1.1/revisit/server-not-modified"
 _LEVEL = 1
 
 
@@ -24,8 +26,14 @@ class Stored:
     """Where a body was stored first, for a revisit record."""
 
     record_id: str
+    """Empty for a record of an earlier capture; it is told by address and date."""
     address: str
     date: str
+
+    @classmethod
+    def earlier(cls, address: str, moment: datetime) -> "Stored":
+        """Say where a body lies that an earlier capture stored."""
+        return cls("", address, _date(moment.timestamp()))
 
 
 def info(software: str, name: str) -> bytes:
@@ -39,31 +47,31 @@ def info(software: str, name: str) -> bytes:
 def records(exchange: Exchange, seen: Stored | None) -> tuple[bytes, Stored]:
     """Return the ``response`` and ``request`` records of an exchange, and where its body now is stored.
 
-    With ``seen``, the same body was stored before, and a ``revisit`` record points there.
+    With ``seen``, the same body was stored before, and a ``revisit`` record points there; so it does
+    when the host answered 304, that what was stored still holds.
     """
     response_id, date = _new_id(), _date(exchange.asked_at)
-    payload_digest = _sha1(exchange.body)
     content = exchange.response_head + (b"" if seen else exchange.body)
     fields = [
         ("WARC-Type", "revisit" if seen else "response"),
         ("WARC-Record-ID", response_id),
         ("WARC-Target-URI", exchange.address),
         ("WARC-Date", date),
-        ("WARC-Payload-Digest", payload_digest),
         ("WARC-Block-Digest", _sha1(content)),
         ("Content-Type", "application/http;msgtype=response"),
     ]
+    if not (seen and exchange.status == NOT_MODIFIED):
+        fields.insert(4, ("WARC-Payload-Digest", _sha1(exchange.body)))
     if exchange.peer:
         fields.append(("WARC-IP-Address", exchange.peer))
     if exchange.truncated:
         fields.append(("WARC-Truncated", "length"))
     if seen:
-        fields += [
-            ("WARC-Profile", _REVISIT),
-            ("WARC-Refers-To", seen.record_id),
-            ("WARC-Refers-To-Target-URI", seen.address),
-            ("WARC-Refers-To-Date", seen.date),
-        ]
+        not_modified = exchange.status == NOT_MODIFIED
+        fields.append(("WARC-Profile", _NOT_MODIFIED if not_modified else _SAME_BODY))
+        if seen.record_id:
+            fields.append(("WARC-Refers-To", seen.record_id))
+        fields += [("WARC-Refers-To-Target-URI", seen.address), ("WARC-Refers-To-Date", seen.date)]
     request_fields = [
         ("WARC-Type", "request"),
         ("WARC-Record-ID", _new_id()),

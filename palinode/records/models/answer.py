@@ -59,6 +59,14 @@ class Answer(models.Model):
     facts = models.BigIntegerField(null=True)
     segment_id = models.BigIntegerField(null=True)
     offset = models.BigIntegerField(null=True)
+    etag = models.TextField(null=True)
+    """``ETag`` as sent; with ``modified`` what the next capture asks by."""
+    modified = models.TextField(null=True)
+    """``Last-Modified`` as sent."""
+    coding = models.TextField(null=True)
+    """``Content-Encoding`` of the body as stored."""
+    recorded_at = models.DateTimeField(null=True)
+    """When the record was made, if it is an earlier capture's: the host said that nothing changed."""
     known = models.SmallIntegerField()
     depth = models.SmallIntegerField()
     asked_at = models.DateTimeField()

@@ -20,6 +20,9 @@ class Capture(models.Model):
     round = models.IntegerField(null=True)
     """Number of the round, for captures of the destination; source captures have none."""
     parent = models.ForeignKey("self", models.SET_NULL, null=True, blank=True, related_name="+")
+    """The closed capture of the same side that it goes on from."""
+    again = models.JSONField(default=dict)
+    """What of the parent is asked again, as in work/again.py; empty without a parent."""
     state = models.CharField(max_length=10, choices=State, default=State.RUNNING)
     complete = models.BooleanField(default=False)
     """Closed with every known address asked."""
@@ -38,7 +41,11 @@ class Capture(models.Model):
     redirects = models.IntegerField(default=0)
     not_fetched = models.IntegerField(default=0)
     stored_bytes = models.BigIntegerField(default=0)
+    unchanged = models.IntegerField(default=0)
+    """Answers that said: not modified since the parent's."""
     """These counters are raised with each batch of answers, in its transaction."""
+    taken_over = models.IntegerField(default=0)
+    """Answers of the parent that were not asked for again."""
     judgement = models.JSONField(null=True)
     """As in core/judgement.py, once it is closed; and whether addresses that cannot exist gave pages."""
     seconds = models.FloatField(default=0)

@@ -305,7 +305,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description List them, the latest first. */
+        /** @description List those of source and destination, the latest first. */
         get: operations["comparisons"];
         put?: never;
         /** @description Compare the baseline with the latest round, or two captures that are named. */
@@ -495,6 +495,21 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description What of an earlier capture of the side is asked again. */
+        AgainRequest: {
+            parent: number;
+            what: components["schemas"]["WhatEnum"];
+            /**
+             * @description A path, as /shop/.
+             * @default
+             */
+            section: string;
+            /**
+             * @description One a line.
+             * @default
+             */
+            addresses: string;
+        };
         /** @description One side of a pair: what its address answered. */
         Answer: {
             address: string | null;
@@ -563,6 +578,11 @@ export interface components {
             files: number;
             redirects: number;
             not_fetched: number;
+            parent: number | null;
+            /** @description What of the parent was asked again. */
+            again: string;
+            unchanged: number;
+            taken_over: number;
             bytes: number;
             /** Format: double */
             rate: number;
@@ -589,6 +609,7 @@ export interface components {
         /** @description Which capture a page of the comparison shows. */
         CaptureHead: {
             id: number;
+            side: components["schemas"]["SideEnum"];
             base: string;
             round: number | null;
             pages: number;
@@ -812,6 +833,7 @@ export interface components {
         /** @description Which side to capture, and how. */
         NewCaptureRequest: {
             side: components["schemas"]["SideEnum"];
+            again?: components["schemas"]["AgainRequest"];
             options?: components["schemas"]["PolicyRequest"];
         };
         /** @description Which captures to compare; without them the baseline and the latest closed round. */
@@ -1030,6 +1052,14 @@ export interface components {
          * @enum {string}
          */
         WeightEnum: "blocks" | "mend" | "note";
+        /**
+         * @description * `all` - all
+         *     * `failed` - failed
+         *     * `section` - section
+         *     * `list` - list
+         * @enum {string}
+         */
+        WhatEnum: "all" | "failed" | "section" | "list";
         /** @description Both panels, and a remark when they look alike. */
         WhoAnswers: {
             source: components["schemas"]["Answers"];

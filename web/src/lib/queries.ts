@@ -39,6 +39,16 @@ export function useCaptures(id: number) {
   });
 }
 
+/** One comparison, waited for while it is being made. */
+export function useOneComparison(id: number) {
+  return useQuery({
+    queryKey: ["comparison", id],
+    queryFn: () => data(api.GET("/api/comparisons/{id}/", { params: { path: { id } } })),
+    enabled: id > 0,
+    refetchInterval: (query) => (query.state.data?.state === "waiting" ? 500 : false),
+  });
+}
+
 /** The latest comparison of a move, waited for while it is being made; undefined while asking. */
 export function useComparison(id: number) {
   const found = useQuery({

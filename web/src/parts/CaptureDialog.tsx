@@ -1,8 +1,9 @@
-/** Begin a capture of a side, with its options. */
+/** Begin a capture of a side, anew or from an earlier one, with its options. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { api, data, Refused } from "../api/client";
+import { api, data, Refused, type Capture } from "../api/client";
+import { moment } from "../lib/format";
 import { Button } from "./Button";
 import { Dialog } from "./Dialog";
 import { Field } from "./Field";
@@ -16,16 +17,31 @@ const OPTIONS = [
   ["answer_seconds", "Seconds that one answer may take", "60"],
 ] as const;
 
+const SCOPES = [
+  ["", "All of it, anew"],
+  ["all", "All of it, only what changed is sent again"],
+  ["failed", "Only what failed or was not reached"],
+  ["section", "Only a section"],
+  ["list", "Only these addresses"],
+] as const;
+
 export function CaptureDialog({
   move,
   side,
+  captures,
   onClose,
 }: {
   move: number;
   side: "source" | "destination" | null;
+  captures: Capture[];
   onClose: () => void;
 }) {
   const [options, setOptions] = useState<Record<string, string>>({});
+  const [scope, setScope] = useState<(typeof SCOPES)[number][0]>("");
+  const [section, setSection] = useState("");
+  const [addresses, setAddresses] = useState("");
+  const [more, setMore] = useState(false);
+  const parent = captures.find((one) => one.side === side && one.state === "closed");
   const queries = useQueryClient();
   const begin = useMutation({
     mutationFn: () =>
@@ -34,6 +50,7 @@ export function CaptureDialog({
           params: { path: { id: move } },
           body: {
             side: side ?? "source",
+            ...(scope && parent ? { again: { parent: parent.id, what: scope, section, addresses } } : {}),
             options: Object.fromEntries(Object.entries(options).filter(([, value]) => value).map(([name, value]) => [name, Number(value)])),
           },
         }),
@@ -57,7 +74,39 @@ export function CaptureDialog({
           Palinode asks for the home page, robots.txt, sitemaps and every page they lead to
           {side === "destination" ? ", and for what the baseline expects" : ""}. It can be paused and stopped.
         </p>
-        {OPTIONS.map(([name, label, usual]) => (
+        {parent ? (
+          <fieldset>
+            <legend className="text-[14px] font-semibold">What to ask for</legend>
+            {SCOPES.map(([value, label]) => (
+              <label key={value} className="flex items-baseline gap-2 py-0.5">
+                <input type="radio" name="scope" checked={scope === value} onChange={() => setScope(value)} />
+                {label}
+              </label>
+            ))}
+            {scope ? (
+              <p className="text-soft pt-1 text-[14px]">
+                {scope === "all"
+                  ? `What the host says is unchanged since ${moment(parent.started_at)} is kept by reference.`
+                  : `The rest is taken over from the capture of ${moment(parent.started_at)}.`}
+              </p>
+            ) : null}
+          </fieldset>
+        ) : null}
+        {scope === "section" ? (
+          <Field label="Path of the section" placeholder="/shop/" value={section} onChange={setSection} fault={faults["again.section"]} />
+        ) : null}
+        {scope === "list" ? (
+          <Field label="Addresses, one a line" lines={4} value={addresses} onChange={setAddresses} fault={faults["again.addresses"]} />
+        ) : null}
+        {faults["again.parent"] ? (
+          <p role="alert" className="text-madder font-semibold">
+            {faults["again.parent"]}
+          </p>
+        ) : null}
+        <button type="button" className="block underline underline-offset-2" aria-expanded={more} onClick={() => setMore(!more)}>
+          {more ? "Fewer options" : "How fast, how far"}
+        </button>
+        {(more || Object.keys(faults).some((one) => one.startsWith("options"))) && OPTIONS.map(([name, label, usual]) => (
           <Field
             key={name}
             label={label}

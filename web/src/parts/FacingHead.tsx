@@ -4,12 +4,13 @@ import { count, host, moment } from "../lib/format";
 
 export function FacingHead({ comparison, mid }: { comparison: Comparison; mid?: string }) {
   const { left, right } = comparison;
+  const oneSide = left.side === right.side;
   return (
     <div className="facing bg-leaf border-edge shrink-0 border-b">
       <div className="left py-2.5">
         <h2 className="truncate text-[17px] leading-6">{host(left.base)}</h2>
         <p className="text-soft truncate text-[13px]">
-          Source. Baseline of {moment(left.started_at)}. {count(left.pages, "page")}.{left.complete ? "" : " Cut short."}
+          {oneSide ? "Earlier capture" : "Source. Baseline"} of {moment(left.started_at)}. {count(left.pages, "page")}.{left.complete ? "" : " Cut short."}
         </p>
       </div>
       <div className="mid text-soft text-[12px] leading-4">
@@ -18,7 +19,9 @@ export function FacingHead({ comparison, mid }: { comparison: Comparison; mid?: 
       <div className="right py-2.5">
         <h2 className="truncate text-[17px] leading-6">{host(right.base)}</h2>
         <p className="text-soft truncate text-[13px]">
-          Destination{right.reached ? `, reached at ${right.reached}` : ""}. Round {right.round}, {moment(right.started_at)}.{" "}
+          {oneSide
+            ? `Later capture of ${moment(right.started_at)}. `
+            : `Destination${right.reached ? `, reached at ${right.reached}` : ""}. Round ${right.round}, ${moment(right.started_at)}. `}
           {count(right.pages, "page")}.{right.complete ? "" : " Cut short."}
         </p>
       </div>

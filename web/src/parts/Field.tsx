@@ -1,5 +1,5 @@
 /** Fields with their label above and what is wrong beneath. */
-import { useId, type InputHTMLAttributes } from "react";
+import { useId, type ChangeEvent, type InputHTMLAttributes } from "react";
 
 type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "onChange"> & {
   label: string;
@@ -8,23 +8,25 @@ type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "onChange"> & {
   fault?: string;
   hint?: string;
   mono?: boolean;
+  /** Height of a field for several lines of text. */
+  lines?: number;
 };
 
-export function Field({ label, fault, hint, mono, onChange, className = "", ...rest }: Props) {
+export function Field({ label, fault, hint, mono, lines, onChange, className = "", ...rest }: Props) {
   const id = useId();
+  const held = {
+    id,
+    onChange: (event: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => onChange(event.target.value),
+    "aria-invalid": fault ? true : undefined,
+    "aria-describedby": fault || hint ? `${id}-said` : undefined,
+    className: `bg-leaf w-full rounded-[3px] border px-3 py-1.5 ${fault ? "border-madder" : "border-line"} ${mono || lines ? "font-mono" : ""}`,
+  };
   return (
     <div className={`min-w-0 ${className}`}>
       <label htmlFor={id} className="text-soft mb-1 block text-[13px]">
         {label}
       </label>
-      <input
-        id={id}
-        {...rest}
-        onChange={(event) => onChange(event.target.value)}
-        aria-invalid={fault ? true : undefined}
-        aria-describedby={fault || hint ? `${id}-said` : undefined}
-        className={`bg-leaf w-full rounded-[3px] border px-3 py-1.5 ${fault ? "border-madder" : "border-line"} ${mono ? "font-mono" : ""}`}
-      />
+      {lines ? <textarea rows={lines} value={rest.value} spellCheck={false} {...held} /> : <input {...rest} {...held} />}
       {fault || hint ? (
         <p id={`${id}-said`} className={`mt-1 text-[13px] ${fault ? "text-madder font-semibold" : "text-soft"}`}>
           {fault ?? hint}

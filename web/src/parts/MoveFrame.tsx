@@ -1,10 +1,10 @@
 /** The frame of a move's views: head, line of contents, and what is being captured. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, type ReactNode } from "react";
-import { NavLink, useParams } from "react-router";
+import { NavLink, useParams, useSearchParams } from "react-router";
 
 import { api, data, type Capture, type Comparison, type Move } from "../api/client";
-import { isOpen, useCaptures, useComparison, useMove } from "../lib/queries";
+import { isOpen, useCaptures, useComparison, useMove, useOneComparison } from "../lib/queries";
 import { Button } from "./Button";
 import { Head } from "./Head";
 import { Failed, isGone, Loading, Stale } from "./Notice";
@@ -38,6 +38,9 @@ export function MoveFrame({ children }: { children: (framed: Framed) => ReactNod
   const move = useMove(id);
   const captures = useCaptures(id);
   const comparison = useComparison(id);
+  // Another comparison than the latest is named in the URL, say of two captures of one side.
+  const of = Number(useSearchParams()[0].get("of") ?? 0);
+  const named = useOneComparison(of);
   useEndNotice(captures.data, move.data?.name ?? "");
   useEffect(() => {
     const running = captures.data?.find((one) => one.state === "running");
@@ -45,23 +48,24 @@ export function MoveFrame({ children }: { children: (framed: Framed) => ReactNod
     document.title = move.data ? `${at}${move.data.name} · Palinode` : "Palinode";
   }, [captures.data, move.data]);
 
-  const failed = move.error ?? captures.error ?? comparison.error;
+  const failed = move.error ?? captures.error ?? comparison.error ?? named.error;
+  const shown = of ? (named.data?.state === "made" ? named.data : undefined) : comparison.made;
   const framed =
-    move.data && captures.data && comparison.made !== undefined
-      ? { move: move.data, captures: captures.data, comparison: comparison.made, latest: comparison.latest }
+    move.data && captures.data && shown !== undefined && comparison.made !== undefined
+      ? { move: move.data, captures: captures.data, comparison: shown, latest: comparison.latest }
       : null;
   if (failed && (!framed || isGone(failed)))
     return (
       <>
         <Head />
-        <Failed error={failed} again={() => void Promise.all([move.refetch(), captures.refetch(), comparison.refetch()])} />
+        <Failed error={failed} again={() => void Promise.all([move.refetch(), captures.refetch(), comparison.refetch(), of ? named.refetch() : null])} />
       </>
     );
   if (!framed)
     return (
       <>
         <Head />
-        <Loading what="the move" />
+        <Loading what={of && move.data ? "the comparison" : "the move"} />
       </>
     );
   return (
@@ -85,7 +89,7 @@ export function MoveFrame({ children }: { children: (framed: Framed) => ReactNod
           {KIND_WORDS[framed.move.kind ?? ""] ?? ""}
         </NavLink>
       </Head>
-      <Contents id={id} pages={wanting(framed.comparison)} />
+      <Contents id={id} pages={wanting(comparison.made ?? null)} />
       <Stale error={failed} />
       <main className="flex min-h-0 flex-1 flex-col">{children(framed)}</main>
     </div>

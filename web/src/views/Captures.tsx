@@ -62,7 +62,7 @@ export function Captures({ framed }: { framed: Framed }) {
           </li>
         ))}
       </ul>
-      <CaptureDialog move={move.id} side={asking} onClose={() => setAsking(null)} />
+      <CaptureDialog key={asking} move={move.id} side={asking} captures={captures} onClose={() => setAsking(null)} />
       <Whole id={opened} onClose={() => setOpened(null)} />
     </div>
   );

@@ -26,6 +26,7 @@ const KEYS: KeyLine[] = [
 
 export function Pages({ framed }: { framed: Framed }) {
   const { move, comparison } = framed;
+  const changes = comparison && comparison.left.side === comparison.right.side ? comparison.standing : null;
   const [search, setSearch] = useSearchParams();
   const navigate = useNavigate();
   const [shown, setShown] = useState<{ total: number; at_least: boolean; counts: Record<string, number> } | null>(null);
@@ -94,7 +95,7 @@ export function Pages({ framed }: { framed: Framed }) {
       const row = rowAt.current(selected);
       if (row) void navigate(link(row, selected));
     },
-    t: () => setRetiring(rowAt.current(selected) ?? null),
+    t: () => setRetiring(changes ? null : (rowAt.current(selected) ?? null)),
     "/": () => find.current?.focus(),
     "?": () => setHelp(true),
   });
@@ -111,6 +112,11 @@ export function Pages({ framed }: { framed: Framed }) {
   return (
     <>
       <FacingHead comparison={comparison} />
+      {changes ? (
+        <p className="border-edge border-b px-6 py-2.5 font-serif text-[17px]">
+          {changes.sentence} <span className="text-soft font-sans text-[14px]">{changes.summary}</span>
+        </p>
+      ) : null}
       <div className="flex shrink-0 flex-wrap items-center gap-2 px-6 py-2.5" role="search">
         <Chip name="All" number={all} on={!fate} onClick={() => change({ fate: "" })} />
         {FATES.map((one) => (
