@@ -2,7 +2,7 @@
 
 import asyncio
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from aiohttp import web
 
@@ -15,6 +15,13 @@ class Answer:
     status: int = 200
     headers: dict[str, str] = field(default_factory=dict)
     delay: float = 0
+
+    def altered(self, *changes: tuple[str, str]) -> "Answer":
+        """Return the answer with some texts of its body in the place of others."""
+        body = self.body
+        for old, new in changes:
+            body = body.replace(old, new)
+        return replace(self, body=body)
 
 
 def page(title: str, *links: str, text: str = "", head: str = "") -> Answer:

@@ -7,6 +7,7 @@ A small written language, one line each; docs/address-rule.md holds its test vec
     /?p=2210 -> /journal/spring-neaps
     only /about-us -> /visit/about
     /search -> /find ; query drop
+    https://quillhavenmill.example/ at https://stage.host.example/~mill/
     slash remove
     # a remark
 
@@ -23,6 +24,7 @@ What is decided:
 - The query stays, unless a line says ``query drop``; a query that a line names is used up by it.
 - Trailing slashes stay, unless ``slash add`` or ``slash remove`` is said; files keep their form.
 - An address of another host is outside: it stays what it is.
+- ``FINAL at TEMPORARY`` says where the copy is reached for now (forms.py); what is expected is the final form.
 """
 
 import re
@@ -32,6 +34,7 @@ from typing import Literal
 
 from palinode.core import address as addresses
 from palinode.core.address import AddressError, Parts
+from palinode.core.forms import Forms
 
 Slash = Literal["keep", "add", "remove"]
 Query = Literal["keep", "drop"]
@@ -80,6 +83,12 @@ class Rule:
     lines: tuple[Line, ...]
     """In the order in which they are asked: the most special first."""
     slash: Slash = "keep"
+    forms: Forms | None = None
+    """The final address of the copy and the temporary one at which it is reached, if there is one."""
+
+    def reached(self, address: str) -> str:
+        """Return the form in which an address of the copy is asked for."""
+        return self.forms.temporary_of(address) if self.forms else address
 
     def expect(self, address: str) -> Expected:
         """Return what is expected of a source address (normal form) at the destination."""
@@ -164,6 +173,7 @@ def read(text: str) -> Rule:
     """
     lines: list[Line] = []
     slash: Slash = "keep"
+    forms: Forms | None = None
     home: tuple[Parts, Parts] | None = None
     seen: dict[tuple[str, str, str, bool], int] = {}
     for number, raw in enumerate(text.splitlines(), 1):
@@ -172,6 +182,11 @@ def read(text: str) -> Rule:
             continue
         if option := re.fullmatch(r"slash\s+(\w+)", written):
             slash = _slash_option(number, option[1])
+            continue
+        if at := re.fullmatch(r"(\S+)\s+at\s+(\S+)", written):
+            if forms:
+                raise RuleError(number, "a temporary address is named already. Take one of them out.")
+            forms = _forms(number, at[1], at[2])
             continue
         line = _read_line(number, written, home)
         if home is None:
@@ -184,7 +199,7 @@ def read(text: str) -> Rule:
     if not lines:
         raise RuleError(1, "the rule is empty. Its first line says which site becomes which.")
     lines.sort(key=lambda line: (not line.only, line.host, -len(line.path), not line.query, line.number))
-    return Rule(text, tuple(lines), slash)
+    return Rule(text, tuple(lines), slash, forms)
 
 
 def derive(source: str, destination: str) -> str:
@@ -225,6 +240,13 @@ def _side(number: int, written: str, home: Parts | None) -> Parts:
         return addresses.split(addresses.typed(written))
     except AddressError as error:
         raise RuleError(number, str(error)) from None
+
+
+def _forms(number: int, final: str, temporary: str) -> Forms:
+    folders = [_folder(_side(number, written, None).text) for written in (final, temporary)]
+    if folders[0] == folders[1]:
+        raise RuleError(number, "the final and the temporary address are the same. Take this line out.")
+    return Forms(*folders)
 
 
 def _slash_option(number: int, word: str) -> Slash:

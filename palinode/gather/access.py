@@ -22,9 +22,21 @@ class Access:
     base: str
     connect_to: tuple[ConnectTo, ...] = ()
     user_name: str = ""
+    sign_in: str = "basic"
+    """How user name and password are sent: ``basic`` (RFC 7617) or ``digest`` (RFC 7616)."""
     password: str = field(default="", repr=False)
+    cookie: str = field(default="", repr=False)
+    header_name: str = ""
+    """A header field that is sent besides, say one that a protective proxy asks for."""
+    header_value: str = field(default="", repr=False)
     any_certificate: bool = False
     """Go on although the certificate does not fit; a person decided so."""
+
+    @property
+    def secret_fields(self) -> dict[str, str]:
+        """Header fields that only the side's own host is sent, but for what a challenge asks for."""
+        fields = {"Cookie": self.cookie, self.header_name: self.header_value}
+        return {name: value for name, value in fields.items() if name and value}
 
     def owns(self, address: str) -> bool:
         """Whether an address is on one of the side's hosts: its own name, bare or with www."""

@@ -51,16 +51,32 @@ def session(access: Access, guard: Guard, concurrency: int, agent: str, seconds:
         auto_decompress=False,
         headers={"User-Agent": agent, "Accept": "*/*", "Accept-Encoding": "gzip, deflate"},
         timeout=aiohttp.ClientTimeout(total=seconds, sock_connect=min(10, seconds), sock_read=min(20, seconds)),
+        middlewares=_digest(access),
         skip_auto_headers=("Content-Type",),
         trust_env=False,
     )
 
 
-def authorization(access: Access, address: str) -> dict[str, str]:
-    """Return the header that signs in at ``address``; empty for any host but the side's own."""
-    if not access.user_name or not access.owns(address):
+def secret_fields(access: Access, address: str) -> dict[str, str]:
+    """Return the header fields that let us in at ``address``; empty for any host but the side's own."""
+    if not access.owns(address):
         return {}
-    return {"Authorization": aiohttp.BasicAuth(access.user_name, access.password, "utf-8").encode()}
+    fields = access.secret_fields
+    if access.user_name and access.sign_in == "basic":
+        fields["Authorization"] = aiohttp.BasicAuth(access.user_name, access.password, "utf-8").encode()
+    return fields
+
+
+def _digest(access: Access) -> tuple[aiohttp.ClientMiddlewareType, ...]:
+    """Return what answers a Digest challenge of the side's own host."""
+    if not access.user_name or access.sign_in != "digest":
+        return ()
+    answers = aiohttp.DigestAuthMiddleware(access.user_name, access.password)
+
+    async def at_home(request: aiohttp.ClientRequest, handler: aiohttp.ClientHandlerType) -> aiohttp.ClientResponse:
+        return await (answers(request, handler) if access.owns(str(request.url)) else handler(request))
+
+    return (at_home,)
 
 
 def _certificates(access: Access) -> ssl.SSLContext | bool:

@@ -58,7 +58,7 @@ async def _once(
         async with session.get(
             yarl.URL(address, encoded=True),
             allow_redirects=False,
-            headers={**client.authorization(access, address), **fields},
+            headers={**client.secret_fields(access, address), **fields},
         ) as response:
             peer = _peer(response)
             body, truncated = await _body(response)
@@ -67,7 +67,7 @@ async def _once(
                 asked_at=asked_at,
                 took_ms=took(),
                 status=response.status,
-                request_head=_request_head(response),
+                request_head=_request_head(response, access),
                 response_head=_response_head(response),
                 headers=_headers(response),
                 body=body,
@@ -95,10 +95,11 @@ def _peer(response: aiohttp.ClientResponse) -> str:
     return str(name[0]) if name else ""
 
 
-def _request_head(response: aiohttp.ClientResponse) -> bytes:
+def _request_head(response: aiohttp.ClientResponse, access: Access) -> bytes:
     info = response.request_info
-    # What signs us in is never kept.
-    fields = (f"{k}: {v}" for k, v in info.headers.items() if k.lower() != "authorization")
+    # What lets us in is never kept.
+    secret = {"authorization", "cookie", access.header_name.lower()}
+    fields = (f"{k}: {v}" for k, v in info.headers.items() if k.lower() not in secret)
     target = info.url.raw_path_qs
     return "\r\n".join([f"{info.method} {target} HTTP/1.1", *fields, "", ""]).encode("utf-8", "replace")
 

@@ -25,11 +25,14 @@ _HOPS = 6
 _EXAMPLES = 5
 
 
-async def who(access: Access, guard: Guard, agent: str) -> Answers:
-    """Ask a side's home page once, and follow its redirects. Never raises for what the host does."""
+async def who(access: Access, guard: Guard, agent: str, asked: str = "") -> Answers:
+    """Ask an address of a side once, its home page by default, and follow its redirects.
+
+    Never raises for what the host does.
+    """
     certificate, reached = await _connect(access, guard)
     hops: list[Hop] = []
-    address = access.base
+    address = asked = asked or access.base
     async with client.session(access, guard, 1, agent) as session:
         while True:
             exchange = await fetch(session, access, address, tries=1)
@@ -42,15 +45,15 @@ async def who(access: Access, guard: Guard, agent: str) -> Answers:
                 fault = (
                     "It redirects in a circle." if any(hop.address == to for hop in hops) else "It redirects too often."
                 )
-                return Answers(access.base, reached, exchange.took_ms, exchange.status, tuple(hops), fault=fault)
+                return Answers(asked, reached, exchange.took_ms, exchange.status, tuple(hops), fault=fault)
             address = to
-    answers = _read(access, exchange, tuple(hops))
+    answers = _read(access, asked, exchange, tuple(hops))
     return replace(answers, reached=reached or exchange.peer, certificate=certificate)
 
 
-def _read(access: Access, exchange: Exchange, hops: tuple[Hop, ...]) -> Answers:
+def _read(access: Access, asked: str, exchange: Exchange, hops: tuple[Hop, ...]) -> Answers:
     if exchange.status is None:
-        return Answers(access.base, hops=hops, took_ms=exchange.took_ms, fault=_advice(exchange.reason))
+        return Answers(asked, hops=hops, took_ms=exchange.took_ms, fault=_advice(exchange.reason))
     headers = exchange.headers or {}
     body, _ = exchange.decoded()
     title, examples = "", []
@@ -66,7 +69,7 @@ def _read(access: Access, exchange: Exchange, hops: tuple[Hop, ...]) -> Answers:
                 examples.append(reference.address)
     server = ", ".join(headers[name] for name in ("server", "x-powered-by") if headers.get(name))
     return Answers(
-        address=access.base,
+        address=asked,
         took_ms=exchange.took_ms,
         status=exchange.status,
         hops=hops,

@@ -72,6 +72,11 @@ def _chunks(lines: Iterable[str | bytes]) -> Iterator[bytes]:
         yield b"".join(pending)
 
 
+def like(text: str) -> str:
+    """Return ``text`` as a pattern of LIKE that it alone fits."""
+    return text.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
+
+
 def columns_out(select: dict[str, str], source: str, parameters: dict[str, object]) -> dict[str, Any]:
     """Return whole columns of a query in its order, aggregated by the server into one row.
 

@@ -1,5 +1,6 @@
 """Loads one side of a comparison as columns."""
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -7,7 +8,9 @@ from django.db import connection, transaction
 
 from palinode.core import address as addresses
 from palinode.core.columns import LeftColumns, PageDetails, SideColumns, find, offsets, pages_first, referred
+from palinode.core.edges import sums
 from palinode.core.fields import Field
+from palinode.core.forms import Forms, Translation
 from palinode.core.known import Known
 from palinode.core.recognition import site
 from palinode.records import copy
@@ -29,7 +32,7 @@ _SQL = {
     "links": "f.links",
     "forms": "f.forms",
     "prints": "f.prints",
-    "size": "f.compared AS size",
+    "size": "coalesce(f.compared, 0) AS size",
     "targets": "substr(f.targets, 1, 8 * f.compared) AS targets",
     "places": "substr(f.places, 1, f.compared) AS places",
 }
@@ -62,9 +65,34 @@ def load_left(capture: Capture, base: str) -> LeftColumns:
     )
 
 
-def load_right(capture: Capture, base: str) -> SideColumns:
-    """Load the answers and facts of a capture; what its pages are called and refer to is in :func:`details`."""
-    return SideColumns(**_side(capture, base, _columns(capture, _ANSWER | _ALIKE, f"LEFT {_FACTS}")))
+def load_right(capture: Capture, base: str, forms: Forms | None = None) -> SideColumns:
+    """Load the answers and facts of a capture; what its pages are called and refer to is in :func:`details`.
+
+    With ``forms``, what the capture reached in temporary form is loaded in its final form.
+    """
+    translation = _translation(capture, forms) if forms else None
+    select = _ANSWER | _ALIKE | (_EDGES if translation else {})
+    found = _columns(capture, select, f"LEFT {_FACTS}")
+    side = _side(capture, base, found)
+    if forms and translation:
+        targets, places = np.frombuffer(found["targets"], "<i8"), np.frombuffer(found["places"], np.uint8)
+        side |= {
+            "home": forms.final_of(base),
+            "ident": translation.to_final(side["ident"]),
+            "target": translation.swapped(side["target"]),
+            "edge_sum": sums(translation.to_final(targets), places, offsets(found["size"])),
+        }
+    return SideColumns(**side)
+
+
+def _translation(capture: Capture, forms: Forms) -> Translation:
+    """Return the translation of what a move knows in temporary form."""
+    found = copy.columns_out(
+        {"text": "text"},
+        "SELECT text FROM records_address WHERE move_id = %(move)s AND text LIKE ANY(%(hosts)s)",
+        {"move": capture.move_id, "hosts": [f"{copy.like(host)}%" for host in forms.hosts()]},
+    )
+    return Translation.of(forms, found["text"])
 
 
 def stand_ins(capture: Capture) -> tuple[np.ndarray, np.ndarray]:
@@ -79,8 +107,24 @@ def stand_ins(capture: Capture) -> tuple[np.ndarray, np.ndarray]:
     return found["ident"][kinds != 0], kinds[kinds != 0]
 
 
-def details(capture: Capture, idents: np.ndarray) -> PageDetails:
-    """Load what is told of some pages of a capture."""
+def details(capture: Capture, idents: np.ndarray, forms: Forms | None = None) -> PageDetails:
+    """Load what is told of some pages of a capture; with ``forms``, they are named and told in their final form."""
+    translation = _translation(capture, forms) if forms else None
+    if translation:
+        # Where a page was captured in both forms, as loaded is the temporary one.
+        idents = np.concatenate([idents, translation.to_temporary(idents)])
+    told = _details(capture, np.unique(idents))
+    if forms and translation:
+        told = replace(
+            told,
+            ident=translation.to_final(told.ident),
+            text=[forms.final_of(text) for text in told.text],
+            targets=translation.to_final(told.targets),
+        )
+    return told
+
+
+def _details(capture: Capture, idents: np.ndarray) -> PageDetails:
     numbers = dict.fromkeys(("words", "images", "links", "forms"), "i4")
     found = _columns(
         capture,

@@ -19,6 +19,7 @@ from palinode.core.scope import AskedFor, Scope
 from palinode.records import copy, frontier, harvest
 from palinode.records.models import Capture, Frontier, Move
 from palinode.records.rows import Found
+from palinode.work import reach
 
 _LISTED = 100_000
 """Addresses of a list at most; longer ones are brought to the side instead."""
@@ -67,7 +68,7 @@ def read(move: Move, which: str, parent: int, what: str, section: str, listed: s
     capture = move.captures.filter(pk=parent, which=which, state=Capture.State.CLOSED).first()
     if capture is None:
         raise AgainError("parent", "There is no closed capture of this side with that number.")
-    base = move.side(which).base
+    base = reach.base(move, which)
     if capture.access.get("base") != base:
         raise AgainError("parent", "The side had another address when that capture was made. Capture all of it anew.")
     if what == What.SECTION:

@@ -14,6 +14,7 @@ from palinode.core.documents.address_list import LINE_LIMIT, Tally, read
 from palinode.core.known import Known
 from palinode.records import brought
 from palinode.records.models import Move
+from palinode.work import reach
 
 _BATCH = 5_000
 _CHUNK = 1 << 18
@@ -41,7 +42,7 @@ def bring(move: Move, which: str, file: BinaryIO, name: str) -> Outcome:
     tally, new = Tally(), 0
     pending: list[tuple[int, str, Known]] = []
     with transaction.atomic():
-        for address, known in read(_lines(file, name), move.side(which).base, tally):
+        for address, known in read(_lines(file, name), reach.base(move, which), tally):
             pending.append((addresses.ident(address), address, known))
             if len(pending) >= _BATCH:
                 new += brought.add(move, which, pending)

@@ -39,15 +39,15 @@ def make(comparison: Comparison) -> None:
     try:
         rule = rules.read(comparison.rule)
         left, right = at_once(
-            (sides.load_left, comparison.left, move.side(comparison.left.which).base),
-            (sides.load_right, comparison.right, move.side(comparison.right.which).base),
+            (sides.load_left, comparison.left, comparison.left.access["base"]),
+            (sides.load_right, comparison.right, comparison.right.access["base"], rule.forms),
         )
         paired = compare.pair(left, right, rule)
         ledger = compare.judge(
             paired,
             *at_once(
                 (sides.details, comparison.left, paired.told_left),
-                (sides.details, comparison.right, paired.told_right),
+                (sides.details, comparison.right, paired.told_right, rule.forms),
             ),
             decisions.retired(move),
         )

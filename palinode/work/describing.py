@@ -12,6 +12,7 @@ from palinode.core import connect, kind, rule
 from palinode.core.connect import Line
 from palinode.records import decisions
 from palinode.records.models import Capture, Decision, Membership, Move, Side
+from palinode.work import reach
 
 _OVERRIDES = {
     "any_certificate": ("certificate", "The certificate does not fit yet, go on."),
@@ -30,8 +31,12 @@ class TypedSide:
     base: str
     lines: list[Line]
     user_name: str = ""
+    sign_in: str = Side.SignIn.BASIC
     password: str | None = None
-    """None keeps the one that is there, as long as the host stays."""
+    """None keeps the one that is there, as long as the host stays; so it is for the other secrets."""
+    cookie: str | None = None
+    header_name: str = ""
+    header_value: str | None = None
     any_certificate: bool = False
     ignore_robots: bool = False
 
@@ -73,6 +78,7 @@ def edit(move: Move, given: Mapping[str, Any], user: User) -> None:
 
 def _write(move: Move, given: Mapping[str, Any], user: User) -> None:
     sides = {side.which: side for side in move.sides.all()} if move.pk else {}
+    hosts = {which: reach.host(move, side) for which, side in sides.items()}
     typed: dict[str, TypedSide] = {which: given[which] for which in Side.Which.values if which in given}
     for which, one in typed.items():
         _write_side(sides.setdefault(which, Side(which=which)), one)
@@ -89,19 +95,26 @@ def _write(move: Move, given: Mapping[str, Any], user: User) -> None:
     move.save()
     for which, side in sides.items():
         side.move = move
+        if which in hosts and reach.host(move, side) != hosts[which]:
+            _forget_secrets(side, typed.get(which))
         side.save()
         if which in typed:
             _override(move, which, typed[which], user)
 
 
 def _write_side(side: Side, typed: TypedSide) -> None:
-    moved_host = side.pk and addresses.split(side.base).host != addresses.split(typed.base).host
     side.base, side.connect_to, side.user_name = typed.base, typed.lines, typed.user_name
-    if typed.password is not None:
-        side.password = typed.password
-    elif moved_host:
-        # A password belongs to the host that it was typed for.
-        side.password = ""
+    side.sign_in, side.header_name = typed.sign_in, typed.header_name
+    for name in Side.SECRETS:
+        if (value := getattr(typed, name)) is not None:
+            setattr(side, name, value)
+
+
+def _forget_secrets(side: Side, typed: TypedSide | None) -> None:
+    """Let go of the secrets that were not typed now: they belong to the host that they were typed for."""
+    for name in Side.SECRETS:
+        if typed is None or getattr(typed, name) is None:
+            setattr(side, name, "")
 
 
 def _baseline(move: Move, pk: int | None, reason: str, user: User) -> Capture | None:

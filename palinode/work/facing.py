@@ -5,6 +5,7 @@ from typing import Any
 
 from palinode.core import address as addresses
 from palinode.core import facing
+from palinode.core import rule as rules
 from palinode.core.fields import Field, Place
 from palinode.core.known import Known
 from palinode.core.recognition.kind import Kind
@@ -29,7 +30,7 @@ _HEADERS = (
 def pair(comparison: Comparison, row: LedgerRow) -> dict[str, Any]:
     """Return what the view of a pair shows, but for the row itself."""
     left = _kept(comparison.left, row.left_address)
-    right = _kept(comparison.right, row.right_address)
+    right = _kept(comparison.right, _reached(comparison, row.right_address))
     blocks = [_main(kept.head) for kept in (left, right)]
     both = left.head.rest and right.head.rest
     return {
@@ -45,6 +46,14 @@ def _kept(capture: Capture, address: str | None) -> Kept:
     if not address:
         return Kept("", None, [], Head())
     return pairs.kept(capture, address, addresses.ident(address))
+
+
+def _reached(comparison: Comparison, address: str | None) -> str | None:
+    """Return the form in which a right address was asked for."""
+    forms = rules.read(comparison.rule).forms
+    if not address or not forms or not comparison.right.access["base"].startswith(forms.temporary):
+        return address
+    return forms.temporary_of(address)
 
 
 def _main(head: Head) -> list[tuple[str, str]]:

@@ -5,21 +5,41 @@ from functools import cache
 from django.conf import settings
 
 import palinode
+from palinode.core import address as addresses
+from palinode.core import rule as rules
 from palinode.gather.access import Access, ConnectTo
 from palinode.gather.guard import Guard
 from palinode.records import decisions
 from palinode.records.models import Move, Side
 
 
+def base(move: Move, which: str) -> str:
+    """Return the address of a side at which it is reached: the temporary one of a copy that has one."""
+    return _base(move, move.side(which))
+
+
+def host(move: Move, side: Side) -> str:
+    """Return the host, bare, at which a side is reached; its secrets belong to that."""
+    return addresses.bare_host(addresses.split(_base(move, side)).host)
+
+
+def _base(move: Move, side: Side) -> str:
+    return rules.read(move.rule).reached(side.base) if side.which == "destination" else side.base
+
+
 def access(side: Side, any_certificate: bool = False) -> Access:
     """Return how a side is reached."""
     return Access(
-        base=side.base,
+        base=_base(side.move, side),
         connect_to=tuple(
             ConnectTo(line["host"], line["port"], line["address"], line["to_port"]) for line in side.connect_to
         ),
         user_name=side.user_name,
+        sign_in=side.sign_in,
         password=side.password or "",
+        cookie=side.cookie or "",
+        header_name=side.header_name,
+        header_value=side.header_value or "",
         any_certificate=any_certificate,
     )
 

@@ -19,7 +19,7 @@ _BATCH = 5_000
 def plant(capture: Capture) -> None:
     """Put the first addresses into a new capture's frontier. Needs a transaction."""
     move = capture.move
-    base = move.side(capture.which).base
+    base = capture.access["base"]
     frontier.add(capture, [_seed(base, 0, Known.HOME, AskedFor.PAGE), *_impossible(base)])
     for some_brought in brought.of(move, capture.which):
         frontier.add(capture, [Found(ident, text, 1, known, int(AskedFor.PAGE)) for ident, text, known in some_brought])
@@ -37,7 +37,7 @@ def _impossible(base: str) -> Iterator[Found]:
 
 def add_sitemaps(capture: Capture, named: Iterable[str]) -> None:
     """Put the sitemaps that robots rules name, or the customary one, into the frontier."""
-    base = capture.move.side(capture.which).base
+    base = capture.access["base"]
     scope = Scope(base)
     found = [addresses.normal(text, base) for text in named]
     seeds = [
@@ -56,7 +56,8 @@ def add_sitemaps(capture: Capture, named: Iterable[str]) -> None:
 def _expected(move: Move, base: str) -> Iterator[list[Found]]:
     """Yield the expected address of each page of the baseline, and its old path where that differs."""
     rule = rules.read(move.rule)
-    home = addresses.split(base)
+    final = move.side("destination").base
+    home = addresses.split(final)
     sql = (
         "SELECT text FROM records_answer JOIN records_address USING (ident) "
         "WHERE capture_id = %s AND move_id = %s AND is_page"
@@ -70,10 +71,10 @@ def _expected(move: Move, base: str) -> Iterator[list[Found]]:
         some = pages[start : start + _BATCH]
         wanted: dict[str, None] = {}
         for text, expected in zip(some, rule.expect_many(some), strict=True):
-            wanted[expected] = None
+            wanted[rule.reached(expected)] = None
             old = addresses.split(text)._replace(scheme=home.scheme, host=home.host).text
-            wanted[old] = None
-        host = addresses.bare_host(home.host)
+            wanted[rule.reached(old)] = None
+        host = addresses.bare_host(addresses.split(base).host)
         yield [
             _seed(text, 1, Known.EXPECTED, AskedFor.PAGE)
             for text in wanted

@@ -59,6 +59,47 @@ class MovesTest(ApiTestCase):
         self.api.patch(path, {"source": {"base": "http://evil.example/", "user_name": "u"}}, format="json")
         self.assertEqual(Side.objects.get(which="source").password, "")
 
+    def test_each_secret_is_bound_to_the_host_that_is_reached(self):
+        side = {"base": "http://new.example", "cookie": "pass=barley", "header_name": "X-Key", "header_value": "leat"}
+        rule = "http://old.example/ -> http://new.example/"
+        made = self.make_move(destination=side, rule=f"{rule}\nhttp://new.example/ at http://stage.example/~mill/")
+        self.assertEqual((made["destination"]["has_cookie"], made["destination"]["has_header_value"]), (True, True))
+        self.assertNotRegex(str(made), "barley|leat")
+        path = f"/api/moves/{made['id']}/"
+
+        def kept() -> tuple[str, str]:
+            side = Side.objects.get(which="destination")
+            return side.cookie, side.header_value
+
+        self.api.patch(path, {"rule": f"{rule}\nhttp://new.example/ at http://stage.example/other/"}, format="json")
+        self.assertEqual(kept(), ("pass=barley", "leat"), "the same host")
+        self.api.patch(path, {"rule": f"{rule}\nhttp://new.example/ at http://evil.example/"}, format="json")
+        self.assertEqual(kept(), ("", ""))
+
+    def test_what_cannot_stand_in_a_header(self):
+        for field, value, said in [
+            ("cookie", "a=b\r\nX: y", "one line"),
+            ("header_name", "X Key", "letters, digits"),
+            ("header_name", "Host", "sends this field itself"),
+        ]:
+            with self.subTest(field):
+                side = {"base": "http://old.example", field: value}
+                refused = self.api.post("/api/moves/", {"name": "M", **SIDES, "source": side}, format="json")
+                self.assertEqual(refused.status_code, 400)
+                self.assertIn(said, str(refused.json()["fields"][f"source.{field}"]))
+
+    def test_who_answers_for_any_address_on_both_sides(self):
+        old, new = self.serve({"/shop/rye": page("Old rye")}, {"/store/rye": page("New rye")})
+        move = self.move(old, new, ["/shop/ -> /store/"])
+        path = f"/api/moves/{move.pk}/who/"
+        answers = self.api.post(path, {"address": "/shop/rye"}, format="json").json()
+        self.assertEqual(
+            [(answers[side]["address"], answers[side]["title"]) for side in ("source", "destination")],
+            [("http://old.example/shop/rye", "Old rye"), ("http://new.example/store/rye", "New rye")],
+        )
+        refused = self.api.post(path, {"address": "http://else.example/"}, format="json")
+        self.assertIn("an address of http://old.example/", str(refused.json()["fields"]["address"]))
+
     def test_overrides_are_recorded_with_who_said_so(self):
         made = self.make_move(source={"base": "http://old.example", "any_certificate": True, "ignore_robots": True})
         move = Move.objects.get(pk=made["id"])

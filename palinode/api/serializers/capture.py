@@ -48,6 +48,22 @@ class SegmentSerializer(serializers.ModelSerializer[Segment]):
         fields = ["number", "bytes", "records", "sha256", "sealed_at"]
 
 
+class PageNamingSerializer(serializers.Serializer[object]):
+    """A page that names an address of a folder."""
+
+    address = serializers.CharField()
+    written = serializers.CharField()
+    times = serializers.IntegerField()
+
+
+class NamingSerializer(serializers.Serializer[object]):
+    """The pages that name what is below a folder."""
+
+    folder = serializers.CharField()
+    pages = PageNamingSerializer(many=True)
+    more = serializers.BooleanField()
+
+
 class GroundSerializer(serializers.Serializer[object]):
     """One ground of a judgement."""
 

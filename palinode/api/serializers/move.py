@@ -13,6 +13,9 @@ from palinode.records import decisions
 from palinode.records.models import Membership, Move, Side
 from palinode.work.describing import TypedSide
 
+_OURS = frozenset({"host", "authorization", "cookie", "connection", "content-length", "user-agent", "accept-encoding"})
+"""Header fields that are not for a person to set."""
+
 
 class AddressField(serializers.CharField):
     """An address typed by a person, in its normal form afterwards."""
@@ -25,6 +28,22 @@ class AddressField(serializers.CharField):
             raise serializers.ValidationError(str(error)) from None
 
 
+class SecretField(serializers.CharField):
+    """A secret: written, never shown. One that is not given stays."""
+
+    def __init__(self, max_length: int) -> None:
+        super().__init__(
+            max_length=max_length, allow_blank=True, required=False, write_only=True, trim_whitespace=False
+        )
+
+    def to_internal_value(self, data: Any) -> str:
+        """Refuse what cannot stand in a header field (RFC 9110 section 5.5)."""
+        text: str = super().to_internal_value(data)
+        if any(ord(char) < 32 or ord(char) == 127 for char in text):
+            raise serializers.ValidationError("It must be one line, without control characters.")
+        return text
+
+
 class SideSerializer(serializers.Serializer[Side]):
     """A side: its address and how it is reached."""
 
@@ -32,10 +51,20 @@ class SideSerializer(serializers.Serializer[Side]):
     connect_to = serializers.CharField(max_length=300, allow_blank=True, default="")
     connect_www = serializers.BooleanField(default=False)
     user_name = serializers.CharField(max_length=200, allow_blank=True, default="")
-    password = serializers.CharField(
-        max_length=500, allow_blank=True, required=False, write_only=True, trim_whitespace=False
+    sign_in = serializers.ChoiceField(choices=Side.SignIn.choices, default=Side.SignIn.BASIC)
+    password = SecretField(max_length=500)
+    cookie = SecretField(max_length=4_000)
+    header_name = serializers.RegexField(
+        r"^[A-Za-z0-9!#$%&'*+.^_`|~-]*$",
+        max_length=100,
+        allow_blank=True,
+        default="",
+        error_messages={"invalid": "A header's name has letters, digits and hyphens only."},
     )
+    header_value = SecretField(max_length=4_000)
     has_password = serializers.BooleanField(read_only=True)
+    has_cookie = serializers.BooleanField(read_only=True)
+    has_header_value = serializers.BooleanField(read_only=True)
     any_certificate = serializers.BooleanField(default=False)
     ignore_robots = serializers.BooleanField(default=False)
 
@@ -51,6 +80,8 @@ class SideSerializer(serializers.Serializer[Side]):
             lines = connect.lines(attrs["base"], attrs.pop("connect_to"), attrs.pop("connect_www"))
         except ConnectError as error:
             raise serializers.ValidationError({"connect_to": str(error)}) from None
+        if attrs["header_name"].lower() in _OURS:
+            raise serializers.ValidationError({"header_name": "Palinode sends this field itself."})
         return TypedSide(lines=lines, **attrs)
 
 
@@ -112,7 +143,7 @@ class MemberSerializer(serializers.Serializer[object]):
 
 
 def side_plain(move: Move, side: Side) -> dict[str, Any]:
-    """Return a side as it is shown: everything but the password."""
+    """Return a side as it is shown: everything but its secrets."""
     text, www = connect.written(side.base, side.connect_to)
     overridden = decisions.overrides(move, side.which)
     return {
@@ -120,7 +151,9 @@ def side_plain(move: Move, side: Side) -> dict[str, Any]:
         "connect_to": text,
         "connect_www": www,
         "user_name": side.user_name,
-        "has_password": bool(side.password),
+        "sign_in": side.sign_in,
+        "header_name": side.header_name,
+        **{f"has_{name}": bool(getattr(side, name)) for name in Side.SECRETS},
         "any_certificate": "certificate" in overridden,
         "ignore_robots": "robots" in overridden,
     }

@@ -57,6 +57,12 @@ class WhoSerializer(serializers.Serializer[object]):
     move = serializers.IntegerField(required=False, allow_null=True)
 
 
+class WhoOfMoveSerializer(serializers.Serializer[object]):
+    """An address of the source to be asked on both sides."""
+
+    address = serializers.CharField(max_length=8_000, help_text="A path, as /shop/, or a whole address.")
+
+
 class HopSerializer(serializers.Serializer[object]):
     """A redirect on the way."""
 

@@ -2,13 +2,14 @@
 
 from abc import abstractmethod
 from collections.abc import Callable
+from dataclasses import asdict
 from typing import Any
 
 from django.core.files.storage import storages
 from django.db import connection
 from django.http import Http404, HttpResponse
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import extend_schema, extend_schema_view
+from drf_spectacular.utils import OpenApiParameter, extend_schema, extend_schema_view
 from rest_framework.exceptions import ValidationError
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -18,11 +19,13 @@ from palinode.api import access
 from palinode.api.errors import Conflict
 from palinode.api.serializers.capture import (
     CaptureSerializer,
+    NamingSerializer,
     NewCaptureSerializer,
     SegmentSerializer,
     capture_plain,
 )
-from palinode.records import captures, frontier
+from palinode.core import rule as rules
+from palinode.records import captures, frontier, naming
 from palinode.records.models import Capture, Share
 from palinode.work import again as going_on
 from palinode.work import capturing, finishing, tasks
@@ -142,6 +145,29 @@ class ReadAgainView(_Change):
             return False
         tasks.read_again.defer(capture_id=capture.pk)
         return True
+
+
+class NamingView(APIView):
+    """The pages of a copy that name its temporary or its final address."""
+
+    @extend_schema(
+        operation_id="pages_naming",
+        parameters=[OpenApiParameter("form", enum=["temporary", "final"], required=True)],
+        responses=NamingSerializer,
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        """List the pages in which the address stands written out, with its host."""
+        capture = access.capture(request, pk)
+        forms = rules.read(capture.move.rule).forms
+        if forms is None or capture.which != "destination":
+            raise Conflict("This move has no temporary address. Its rule names one as FINAL at TEMPORARY.")
+        form = request.query_params.get("form")
+        if form not in ("temporary", "final"):
+            raise ValidationError({"form": "Say temporary or final."})
+        folder = forms.temporary if form == "temporary" else forms.final
+        found = naming.pages(capture, folder)
+        rows = [asdict(one) for one in found[: naming.MOST]]
+        return Response({"folder": folder, "pages": rows, "more": len(found) > naming.MOST})
 
 
 class SegmentView(APIView):

@@ -5,6 +5,7 @@ from dataclasses import asdict
 from typing import Any
 
 from drf_spectacular.utils import extend_schema
+from rest_framework.exceptions import ValidationError
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
@@ -14,12 +15,14 @@ from palinode.api.serializers.rule import (
     TriedRuleSerializer,
     TryRuleSerializer,
     WhoAnswersSerializer,
+    WhoOfMoveSerializer,
     WhoSerializer,
 )
 from palinode.core import address as addresses
 from palinode.core import kind, rule
 from palinode.core.address import AddressError
 from palinode.core.rule import Rule
+from palinode.core.scope import Scope
 from palinode.core.who import Answers, beside
 from palinode.gather import who
 from palinode.gather.access import Access, ConnectTo
@@ -78,33 +81,56 @@ class WhoView(APIView):
         sides = {}
         if data.get("move"):
             sides = {side.which: side for side in access.move(request, data["move"]).sides.all()}
-        reached = [_access(data[which], sides.get(which)) for which in ("source", "destination")]
-        source, destination = asyncio.run(_both(*reached))
-        remark = beside(source, destination)
-        return Response(
-            {
-                "source": asdict(source),
-                "destination": asdict(destination),
-                "remark": remark.text,
-                "same_site": remark.same_site,
-            }
-        )
+        source, destination = (_access(data[which], sides.get(which)) for which in ("source", "destination"))
+        return Response(_plain(*asyncio.run(_both((source, source.base), (destination, destination.base)))))
 
 
-async def _both(source: Access, destination: Access) -> tuple[Answers, Answers]:
+class WhoOfMoveView(APIView):
+    """Who answers on both sides of a move for any address, asked once, without a capture."""
+
+    @extend_schema(operation_id="who_answers_for", request=WhoOfMoveSerializer, responses=WhoAnswersSerializer)
+    def post(self, request: Request, pk: int) -> Response:
+        """Ask the source for an address, and the destination for the one that is expected of it."""
+        move = access.move(request, pk)
+        given = WhoOfMoveSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        base = move.side("source").base
+        address = addresses.normal(given.validated_data["address"].strip(), base)
+        if address is None or not Scope(base).on_host(address):
+            raise ValidationError({"address": f"Give a path, or an address of {base}"})
+        read = rule.read(move.rule)
+        expected = read.reached(read.expect(address).address)
+        source, destination = (reach.side_of(move, which)[0] for which in ("source", "destination"))
+        return Response(_plain(*asyncio.run(_both((source, address), (destination, expected)))))
+
+
+def _plain(source: Answers, destination: Answers) -> dict[str, Any]:
+    remark = beside(source, destination)
+    return {
+        "source": asdict(source),
+        "destination": asdict(destination),
+        "remark": remark.text,
+        "same_site": remark.same_site,
+    }
+
+
+async def _both(*asked: tuple[Access, str]) -> list[Answers]:
     guard, agent = reach.guard(), reach.agent()
-    return await asyncio.gather(who.who(source, guard, agent), who.who(destination, guard, agent))
+    return await asyncio.gather(*(who.who(one, guard, agent, address) for one, address in asked))
 
 
 def _access(typed: TypedSide, side: Side | None) -> Access:
-    password = typed.password
-    if password is None and side and addresses.split(side.base).host == addresses.split(typed.base).host:
-        password = side.password
+    secrets = {name: getattr(typed, name) or "" for name in Side.SECRETS}
+    if side and reach.host(side.move, side) == addresses.bare_host(addresses.split(typed.base).host):
+        kept = {name: getattr(side, name) for name in Side.SECRETS if getattr(typed, name) is None}
+        secrets |= {name: value or "" for name, value in kept.items()}
     return Access(
         base=typed.base,
         connect_to=tuple(ConnectTo(**line) for line in typed.lines),
         user_name=typed.user_name,
-        password=password or "",
+        sign_in=typed.sign_in,
+        header_name=typed.header_name,
+        **secrets,
         any_certificate=typed.any_certificate,
     )
 

@@ -73,6 +73,15 @@ class Side(models.Model):
         SOURCE = "source", "Source"
         DESTINATION = "destination", "Destination"
 
+    class SignIn(models.TextChoices):
+        """How the user name and password are sent (RFC 7617, RFC 7616)."""
+
+        BASIC = "basic", "Basic"
+        DIGEST = "digest", "Digest"
+
+    SECRETS = ("password", "cookie", "header_value")
+    """Encrypted at rest, sent to the host that they were typed for, and never shown again."""
+
     move = models.ForeignKey(Move, models.CASCADE, related_name="sides")
     which = models.CharField(max_length=12, choices=Which)
     base = models.TextField()
@@ -80,7 +89,12 @@ class Side(models.Model):
     connect_to = models.JSONField(default=list)
     """Lines ``{"host", "port", "address", "to_port"}``."""
     user_name = models.CharField(max_length=200, blank=True)
+    sign_in = models.CharField(max_length=6, choices=SignIn, default=SignIn.BASIC)
     password = EncryptedField(blank=True)
+    cookie = EncryptedField(blank=True)
+    """Value of a Cookie field that is sent with every request."""
+    header_name = models.CharField(max_length=100, blank=True)
+    header_value = EncryptedField(blank=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["move", "which"], name="one_side")]

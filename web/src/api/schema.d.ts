@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/captures/{id}/naming/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description List the pages in which the address stands written out, with its host. */
+        get: operations["pages_naming"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/captures/{id}/pause/": {
         parameters: {
             query?: never;
@@ -364,6 +381,23 @@ export interface paths {
         post?: never;
         /** @description Take a person out; one owner must remain. */
         delete: operations["remove_member"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moves/{id}/who/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Ask the source for an address, and the destination for the one that is expected of it. */
+        post: operations["who_answers_for"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -825,6 +859,12 @@ export interface components {
             baseline?: number | null;
             baseline_reason?: string;
         };
+        /** @description The pages that name what is below a folder. */
+        Naming: {
+            folder: string;
+            pages: components["schemas"]["PageNaming"][];
+            more: boolean;
+        };
         /** @description A new account. */
         NewAccountRequest: {
             username: string;
@@ -851,6 +891,12 @@ export interface components {
             failed: number;
             unread: number;
             examples: string[];
+        };
+        /** @description A page that names an address of a folder. */
+        PageNaming: {
+            address: string;
+            written: string;
+            times: number;
         };
         /** @description A row of the ledger opened. */
         Pair: {
@@ -948,7 +994,12 @@ export interface components {
             connect_www: boolean;
             /** @default  */
             user_name: string;
+            /** @default basic */
+            sign_in: components["schemas"]["SignInEnum"];
+            header_name?: string;
             readonly has_password: boolean;
+            readonly has_cookie: boolean;
+            readonly has_header_value: boolean;
             /** @default false */
             any_certificate: boolean;
             /** @default false */
@@ -969,12 +1020,23 @@ export interface components {
             connect_www: boolean;
             /** @default  */
             user_name: string;
+            /** @default basic */
+            sign_in: components["schemas"]["SignInEnum"];
             password?: string;
+            cookie?: string;
+            header_name?: string;
+            header_value?: string;
             /** @default false */
             any_certificate: boolean;
             /** @default false */
             ignore_robots: boolean;
         };
+        /**
+         * @description * `basic` - Basic
+         *     * `digest` - Digest
+         * @enum {string}
+         */
+        SignInEnum: "basic" | "digest";
         /** @description Name and password. */
         SignInRequest: {
             username: string;
@@ -1067,6 +1129,11 @@ export interface components {
             remark: string;
             same_site: boolean;
         };
+        /** @description An address of the source to be asked on both sides. */
+        WhoOfMoveRequest: {
+            /** @description A path, as /shop/, or a whole address. */
+            address: string;
+        };
         /** @description Two sides to be asked; passwords that are not typed are taken from the move, if it has them. */
         WhoRequest: {
             source: components["schemas"]["SideRequest"];
@@ -1136,6 +1203,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Capture"];
+                };
+            };
+        };
+    };
+    pages_naming: {
+        parameters: {
+            query: {
+                form: "final" | "temporary";
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Naming"];
                 };
             };
         };
@@ -1742,6 +1832,31 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    who_answers_for: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhoOfMoveRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhoAnswers"];
+                };
             };
         };
     };

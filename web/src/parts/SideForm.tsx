@@ -8,9 +8,15 @@ export type SideValue = {
   connect_to: string;
   connect_www: boolean;
   user_name: string;
-  /** null: not typed, so that a stored one stays. */
+  sign_in: "basic" | "digest";
+  /** null: not typed, so that a stored one stays; so for the other secrets. */
   password: string | null;
   has_password: boolean;
+  cookie: string | null;
+  has_cookie: boolean;
+  header_name: string;
+  header_value: string | null;
+  has_header_value: boolean;
   any_certificate: boolean;
   ignore_robots: boolean;
 };
@@ -21,8 +27,14 @@ export function emptySide(): SideValue {
     connect_to: "",
     connect_www: true,
     user_name: "",
+    sign_in: "basic",
     password: null,
     has_password: false,
+    cookie: null,
+    has_cookie: false,
+    header_name: "",
+    header_value: null,
+    has_header_value: false,
     any_certificate: false,
     ignore_robots: false,
   };
@@ -34,6 +46,8 @@ export function SideForm({
   which,
   value,
   onChange,
+  temporary,
+  onTemporary,
   faults,
   answers,
   asking,
@@ -41,13 +55,16 @@ export function SideForm({
   which: "source" | "destination";
   value: SideValue;
   onChange: (value: SideValue) => void;
+  /** Of the destination: where the copy is reached for now. */
+  temporary?: string;
+  onTemporary?: (temporary: string) => void;
   faults: Record<string, string>;
   answers: Answers | null;
   asking: boolean;
 }) {
   const set = (changes: Partial<SideValue>) => onChange({ ...value, ...changes });
   const fault = (name: string) => faults[`${which}.${name}`];
-  const more = value.user_name || value.any_certificate || value.ignore_robots;
+  const more = value.user_name || value.has_cookie || value.header_name || value.any_certificate || value.ignore_robots;
   return (
     <section className={`${which === "source" ? "left" : "right"} space-y-3 py-4`} aria-label={which}>
       <h2 className="text-[17px] capitalize">
@@ -62,6 +79,16 @@ export function SideForm({
         spellCheck={false}
         fault={fault("base") ?? faults[which]}
       />
+      {onTemporary ? (
+        <Field
+          label="Temporary address (if it is reached under another name for now)"
+          mono
+          value={temporary ?? ""}
+          onChange={onTemporary}
+          placeholder="none"
+          spellCheck={false}
+        />
+      ) : null}
       <Field
         label="Connect to (only if DNS does not lead there)"
         mono
@@ -75,11 +102,11 @@ export function SideForm({
         <Tick label="For www and the bare name alike" checked={value.connect_www} onChange={(connect_www) => set({ connect_www })} />
       ) : null}
       <details open={more ? true : undefined}>
-        <summary className="text-soft cursor-pointer text-[14px]">Password, certificate, robots rules</summary>
+        <summary className="text-soft cursor-pointer text-[14px]">Password, cookie, certificate, robots rules</summary>
         <div className="mt-2 space-y-2">
-          <div className="grid grid-cols-2 gap-3">
+          <div className="grid grid-cols-[1fr_1fr_90px] gap-3">
             <Field
-              label="User name (Basic)"
+              label="User name"
               value={value.user_name}
               onChange={(user_name) => set({ user_name })}
               autoComplete="off"
@@ -94,7 +121,50 @@ export function SideForm({
               placeholder={value.has_password ? "kept; type to change it" : ""}
               fault={fault("password")}
             />
+            <label className="text-soft text-[13px]">
+              <span className="mb-1 block">Sent as</span>
+              <select
+                className="bg-leaf border-line text-ink h-[34px] w-full rounded-[3px] border px-1 text-[14px]"
+                value={value.sign_in}
+                onChange={(event) => set({ sign_in: event.target.value as SideValue["sign_in"] })}
+              >
+                <option value="basic">Basic</option>
+                <option value="digest">Digest</option>
+              </select>
+            </label>
           </div>
+          <Field
+            label="Cookie (name=value; name=value)"
+            mono
+            value={value.cookie ?? ""}
+            onChange={(cookie) => set({ cookie })}
+            autoComplete="off"
+            spellCheck={false}
+            placeholder={value.has_cookie ? "kept; type to change it" : ""}
+            fault={fault("cookie")}
+          />
+          <div className="grid grid-cols-2 gap-3">
+            <Field
+              label="Header"
+              mono
+              value={value.header_name}
+              onChange={(header_name) => set({ header_name })}
+              spellCheck={false}
+              placeholder="X-Access-Key"
+              fault={fault("header_name")}
+            />
+            <Field
+              label="Its value"
+              mono
+              value={value.header_value ?? ""}
+              onChange={(header_value) => set({ header_value })}
+              autoComplete="off"
+              spellCheck={false}
+              placeholder={value.has_header_value ? "kept; type to change it" : ""}
+              fault={fault("header_value")}
+            />
+          </div>
+          <p className="text-soft text-[13px]">Sent to this host alone, kept encrypted, never shown again.</p>
           <Tick
             label="The certificate does not fit yet, go on"
             checked={value.any_certificate}

@@ -12,13 +12,14 @@ export function Who({
 }: {
   answers: Answers | null;
   asking: boolean;
-  regardless: boolean;
-  onRegardless: () => void;
+  regardless?: boolean;
+  /** Where a person may say that the certificate does not matter. */
+  onRegardless?: () => void;
 }) {
   if (!answers)
     return (
       <p className="text-soft min-h-[88px] text-[14px]" role="status">
-        {asking ? "Asking who answers …" : "Who answers is shown here when both addresses are typed."}
+        {asking ? "Asking who answers …" : onRegardless ? "Who answers is shown here when both addresses are typed." : ""}
       </p>
     );
   const lines: [string, ReactNode][] = [];
@@ -52,7 +53,7 @@ export function Who({
         {certificate.names.slice(0, 3).join(", ")}
         {certificate.names.length > 3 ? ` and ${certificate.names.length - 3} more` : ""}
         {certificate.days_left < 0 ? ": has run out." : certificate.fits ? `, ${certificate.days_left} days left` : ": does not cover this name yet."}{" "}
-        {certificate.fits || regardless ? null : (
+        {certificate.fits || regardless || !onRegardless ? null : (
           <button type="button" className="text-ink underline" onClick={onRegardless}>
             Go on regardless
           </button>

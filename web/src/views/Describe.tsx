@@ -28,17 +28,24 @@ function sideOf(side: Move["source"]): SideValue {
     connect_to: side.connect_to ?? "",
     connect_www: side.connect_www ?? false,
     user_name: side.user_name ?? "",
+    sign_in: side.sign_in ?? "basic",
     password: null,
     has_password: side.has_password,
+    cookie: null,
+    has_cookie: side.has_cookie,
+    header_name: side.header_name ?? "",
+    header_value: null,
+    has_header_value: side.has_header_value,
     any_certificate: side.any_certificate ?? false,
     ignore_robots: side.ignore_robots ?? false,
   };
 }
 
 function body(side: SideValue): Schemas["SideRequest"] {
-  const { base, connect_to, connect_www, user_name, password, any_certificate, ignore_robots } = side;
-  const given = { base, connect_to, connect_www, user_name, any_certificate, ignore_robots };
-  return password === null ? given : { ...given, password };
+  const { base, connect_to, connect_www, user_name, sign_in, header_name, any_certificate, ignore_robots } = side;
+  const given = { base, connect_to, connect_www, user_name, sign_in, header_name, any_certificate, ignore_robots };
+  const secrets = { password: side.password, cookie: side.cookie, header_value: side.header_value };
+  return { ...given, ...Object.fromEntries(Object.entries(secrets).filter(([, value]) => value !== null)) };
 }
 
 export function Describe({ move, head }: { move: Move | null; head: (action: React.ReactNode) => React.ReactNode }) {
@@ -52,7 +59,15 @@ export function Describe({ move, head }: { move: Move | null; head: (action: Rea
   const navigate = useNavigate();
   const queries = useQueryClient();
 
-  const sides = useMemo(() => ({ source: body(source), destination: body(destination), move: move?.id ?? null }), [source, destination, move]);
+  const temporary = rule?.temporary.trim() ?? "";
+  const sides = useMemo(
+    () => ({
+      source: body(source),
+      destination: { ...body(destination), ...(temporary ? { base: temporary } : {}) },
+      move: move?.id ?? null,
+    }),
+    [source, destination, temporary, move],
+  );
   const asked = useLater(sides, 700);
   const both = /^https?:\/\/[^/\s]/i;
   const who = useQuery({
@@ -64,7 +79,7 @@ export function Describe({ move, head }: { move: Move | null; head: (action: Rea
     placeholderData: keepPreviousData,
   });
 
-  const text = rule ? write(rule) : "";
+  const text = rule ? write(rule, destination.base) : "";
   const examples = who.data?.source.examples ?? [];
   const question = useLater(
     useMemo(
@@ -172,6 +187,8 @@ export function Describe({ move, head }: { move: Move | null; head: (action: Rea
             which="destination"
             value={destination}
             onChange={setDestination}
+            temporary={rule?.temporary ?? ""}
+            onTemporary={(to) => setRule({ ...(rule ?? parse(worked.data?.derived ?? "")), temporary: to, final: rule?.final ?? "" })}
             faults={faults}
             answers={who.data?.destination ?? null}
             asking={who.isFetching}

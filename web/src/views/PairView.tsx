@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
 import { api, data, type Fate, type Pair, type Row } from "../api/client";
+import { AskBoth } from "../parts/AskBoth";
 import { FacingHead } from "../parts/FacingHead";
 import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
 import type { Framed } from "../parts/MoveFrame";
@@ -84,7 +85,9 @@ export function PairView({ framed }: { framed: Framed }) {
         <p className="min-w-0 truncate">
           <b className={FATE_INK[row.fate]}>{FATE_WORDS[row.fate]}</b> <span className="text-[14px]">{row.detail}</span>
         </p>
-        <Link to={back} className="ml-auto text-[14px] whitespace-nowrap underline">
+        <span className="ml-auto" />
+        {row.left_address ? <AskBoth move={move.id} address={row.left_address} label="Ask both sides now" /> : null}
+        <Link to={back} className=" text-[14px] whitespace-nowrap underline">
           Back to the ledger
         </Link>
       </div>

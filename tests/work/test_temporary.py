@@ -1,0 +1,80 @@
+"""A copy that is reached under a temporary address until the switch."""
+
+from palinode.records import naming
+from palinode.records.models import LedgerRow, Move
+from palinode.work import describing, facing
+from tests.site import Answer as Served
+from tests.site import page
+from tests.work.base import MoveTestCase
+
+FINAL, STAGE = "http://mill.example", "http://stage.example/~mill"
+
+
+class TemporaryTest(MoveTestCase):
+    def moved(self, new: dict[str, Served]) -> Move:
+        links = ["/a", "/b", "/c", "/shop/x"]
+        pages = {"/": page("Home", *links), **{path: page(path, "/", text=path) for path in links}}
+        old, stage = self.serve(pages, new)
+        self.stage = stage
+        move = describing.describe(
+            "Mill",
+            describing.typed_side("http://old.example/", f"127.0.0.1:{old.port}"),
+            describing.typed_side(f"{FINAL}/", ""),
+            ["/shop/ -> /store/", f"{FINAL}/ at {STAGE}/"],
+            self.user,
+        )
+        side = move.side("destination")
+        side.connect_to = [{"host": "stage.example", "port": 80, "address": "127.0.0.1", "to_port": stage.port}]
+        side.save()
+        self.baseline(move)
+        return Move.objects.get(pk=move.pk)
+
+    def rows(self, move: Move) -> dict[str, LedgerRow]:
+        capture = self.capture(move, "destination")
+        self.comparison = self.compare(move, capture)
+        return {
+            row.left_address.split(".example")[1]: row
+            for row in LedgerRow.objects.filter(comparison_id=self.comparison.pk)
+            if row.left_address
+        }
+
+    def test_neither_form_is_a_difference(self):
+        links = ["/a", "/b", "/c", "/store/x"]
+        rows = self.rows(
+            self.moved(
+                {
+                    # Named by its temporary form, its final form, and by path.
+                    "/~mill/": page("Home", *(f"{STAGE}{link}" for link in links)).altered(
+                        *((f">{STAGE}/store/x<", ">/shop/x<"), *((f">{STAGE}{one}<", f">{one}<") for one in links))
+                    ),
+                    "/~mill/a": page("/a", f"{FINAL}/", text="/a").altered((f">{FINAL}/<", ">/<")),
+                    "/~mill/b": page("/b", "/~mill/", text="/b").altered((">/~mill/<", ">/<")),
+                    "/~mill/c": page("/c", "/~mill/", text="/c changed").altered((">/~mill/<", ">/<")),
+                    "/~mill/store/x": page("/shop/x", "/~mill/", text="/shop/x").altered((">/~mill/<", ">/<")),
+                }
+            )
+        )
+        self.assertEqual(
+            {path: row.detail for path, row in rows.items() if row.content_change}, {"/c": rows["/c"].detail}
+        )
+        self.assertEqual(rows["/shop/x"].right_address, f"{FINAL}/store/x", "told in its final form")
+        self.assertEqual(sum(number for _, _, number in self.comparison.counts), 5, "none of them is new")
+        named = {
+            form: {(one.address.removeprefix(STAGE), one.times) for one in naming.pages(self.comparison.right, folder)}
+            for form, folder in [("temporary", f"{STAGE}/"), ("final", f"{FINAL}/")]
+        }
+        self.assertEqual(named, {"temporary": {("/", 4)}, "final": {("/a", 1)}})
+        opened = facing.pair(self.comparison, rows["/shop/x"])
+        self.assertEqual((opened["right"]["status"], opened["right"]["address"]), (200, f"{STAGE}/store/x"))
+        self.assertNotIn("/a", [path for path in self.stage.asked if not path.startswith("/~mill")])
+
+    def test_a_redirect_to_the_final_name_leads_away(self):
+        rows = self.rows(
+            self.moved(
+                {
+                    "/~mill/": page("Home", "/~mill/a"),
+                    "/~mill/a": Served(status=301, headers={"Location": f"{FINAL}/a"}),
+                }
+            )
+        )
+        self.assertEqual(rows["/a"].detail, "not judged: redirected to where the capture did not ask")
