@@ -1,13 +1,16 @@
-"""Reads records back from a segment."""
+"""Reads responses back from a segment, or from a WARC file made elsewhere."""
 
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import BinaryIO
 
-from warcio.archiveiterator import ArchiveIterator
-from warcio.recordloader import ArcWarcRecord
-
 from palinode.gather.exchange import BODY_LIMIT, decode
+from palinode.gather.warc import reader
+from palinode.gather.warc.reader import Record
+
+KINDS = frozenset({"response", "revisit"})
+_STATUS = re.compile(rb"HTTP/\d(?:\.\d)? (\d{3})")
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,18 +21,28 @@ class Recorded:
     revisit: bool
     """The body is not here, but where the same one was stored first."""
     status: int
-    status_line: str
+    """0 where it is no response of HTTP."""
+    head: bytes
+    """Status line and fields as sent, with the blank line."""
     headers: dict[str, str]
     """Names in lower case, repeated ones joined by a comma."""
-    body: bytes
-    """Content coding undone; empty for a revisit."""
+    sent: bytes
+    """The body as sent, but for chunks, which are joined; empty for a revisit."""
+
+    @property
+    def body(self) -> bytes:
+        """The body, content coding undone."""
+        return decode(self.headers.get("content-encoding", ""), self.sent)[0]
 
 
 def responses(file: BinaryIO) -> Iterator[Recorded]:
-    """Yield the responses of a segment, in the order in which they were written."""
-    for record in ArchiveIterator(file, no_record_parse=False):
-        if record.rec_type in ("response", "revisit"):
-            yield _recorded(record)
+    """Yield the responses of a segment, in the order in which they were written.
+
+    Raises reader.Damaged where it cannot be read on.
+    """
+    for record in reader.records(file):
+        if record.kind in KINDS:
+            yield recorded(record)
 
 
 def response_at(file: BinaryIO, offset: int) -> Recorded:
@@ -44,17 +57,38 @@ def response_at(file: BinaryIO, offset: int) -> Recorded:
     return found
 
 
-def _recorded(record: ArcWarcRecord) -> Recorded:
+def recorded(record: Record) -> Recorded:
+    """Read the response that a record holds."""
+    head, mark, sent = record.block.partition(b"\r\n\r\n")
+    status = _STATUS.match(head)
     headers: dict[str, str] = {}
-    for name, value in record.http_headers.headers:
-        key = name.lower()
-        headers[key] = f"{headers[key]}, {value}" if key in headers else value
-    status = record.http_headers.get_statuscode()
+    for line in head.decode("utf-8", "replace").split("\r\n")[1:]:
+        name, colon, value = line.partition(":")
+        if colon:
+            key, value = name.strip().lower(), value.strip()
+            headers[key] = f"{headers[key]}, {value}" if key in headers else value
+    if "chunked" in headers.pop("transfer-encoding", "").lower():
+        sent = _joined(sent)
     return Recorded(
-        address=record.rec_headers.get_header("WARC-Target-URI"),
-        revisit=record.rec_type == "revisit",
-        status=int(status) if status.isdigit() else 0,
-        status_line=f"{record.http_headers.protocol} {record.http_headers.statusline}",
+        address=record.address,
+        revisit=record.kind == "revisit",
+        status=int(status[1]) if status else 0,
+        head=head + mark,
         headers=headers,
-        body=decode(headers.get("content-encoding", ""), record.raw_stream.read(BODY_LIMIT))[0],
+        sent=sent[:BODY_LIMIT],
     )
+
+
+def _joined(sent: bytes) -> bytes:
+    """Return chunks joined (RFC 9112 section 7.1); what is not chunked after all stays, what breaks off ends there."""
+    parts, at = [], 0
+    while True:
+        end = sent.find(b"\r\n", at, at + 1_000)
+        size = sent[at:end].partition(b";")[0].strip()
+        if end < 0 or not re.fullmatch(rb"[0-9A-Fa-f]{1,8}", size):
+            return b"".join(parts) if parts else sent
+        length = int(size, 16)
+        if not length:
+            return b"".join(parts)
+        parts.append(sent[end + 2 : end + 2 + length])
+        at = end + 2 + length + 2
