@@ -3,7 +3,7 @@
 from django.urls import path
 from drf_spectacular.views import SpectacularAPIView
 
-from palinode.api.views import brought, captures, comparisons, decisions, describing, members, moves, session
+from palinode.api.views import brought, captures, comparisons, decisions, describing, imports, members, moves, session
 
 urlpatterns = [
     path("schema/", SpectacularAPIView.as_view(), name="schema"),
@@ -23,6 +23,7 @@ urlpatterns = [
     path("moves/<int:pk>/decisions/", decisions.DecisionsView.as_view()),
     path("moves/<int:pk>/brought/", brought.BroughtView.as_view()),
     path("moves/<int:pk>/brought/<str:side>/", brought.BroughtSideView.as_view()),
+    path("moves/<int:pk>/imports/", imports.ImportsView.as_view()),
     path("decisions/<int:pk>/", decisions.DecisionView.as_view()),
     path("moves/<int:pk>/captures/", captures.CapturesView.as_view()),
     path("captures/<int:pk>/", captures.CaptureView.as_view()),

@@ -19,6 +19,8 @@ class Known(IntFlag):
     REDIRECT = 512
     EARLIER = 1024
     """Known to the capture that this one goes on from."""
+    IMPORT = 2048
+    """In a file that became the capture."""
 
     @property
     def words(self) -> list[str]:
@@ -38,4 +40,5 @@ _WORDS = {
     Known.PROBE: "made up, to see what a missing page looks like",
     Known.REDIRECT: "a redirect's target",
     Known.EARLIER: "known to the capture before",
+    Known.IMPORT: "in the file that was imported",
 }

@@ -6,16 +6,23 @@ Exit status: 0 done, 1 done and differences block the switch, 2 could not be don
 import argparse
 import os
 import sys
+import tempfile
 import time
+import zipfile
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, BinaryIO
 
 import django
 
 CHECKOUT = Path(__file__).resolve().parent.parent.parent
 
 if TYPE_CHECKING:
+    from django.contrib.auth.models import User
+
     from palinode.records.models import Capture, Move
+    from palinode.work.again import Again
 
 
 class Refused(Exception):
@@ -58,13 +65,23 @@ def _parser() -> argparse.ArgumentParser:
     capture.add_argument("--baseline", action="store_true", help="name it as the baseline")
     capture.add_argument("--reason", default="", help="why it is the baseline although it does not stand")
     capture.add_argument("--concurrency", type=int, default=8)
+    capture.add_argument("--again", action="store_true", help="ask what changed since the latest capture of the side")
+    capture.add_argument("--failed", action="store_true", help="ask only what had failed in the latest")
+    capture.add_argument("--section", default="", metavar="PATH", help="ask only below a path; the rest is taken over")
     capture.set_defaults(run=_capture)
 
     bring = commands.add_parser("bring", help="bring addresses known from elsewhere: a list, a CSV, an access log")
     bring.add_argument("move", help="its name or number")
     bring.add_argument("side", choices=["source", "destination"])
     bring.add_argument("file")
+    bring.add_argument("--column", default="", help="heading or number of the column of a CSV that holds the addresses")
     bring.set_defaults(run=_bring)
+
+    brought = commands.add_parser("import", help="make a capture of a WARC file, a ZIP archive or a folder of pages")
+    brought.add_argument("move", help="its name or number")
+    brought.add_argument("side", choices=["source", "destination"])
+    brought.add_argument("file", help="a file, or a folder of static pages")
+    brought.set_defaults(run=_import)
 
     compare = commands.add_parser("compare", help="hold the latest round against the baseline")
     compare.add_argument("move", help="name or number")
@@ -143,11 +160,15 @@ def _list(options: argparse.Namespace) -> int:
 
 def _capture(options: argparse.Namespace) -> int:
     from palinode.work import capturing, describing
+    from palinode.work.again import AgainError
     from palinode.work.policy import Policy, PolicyError
 
     move = _move(options.move)
     try:
-        capture = capturing.begin(move, options.side, Policy.read({"concurrency": options.concurrency}))
+        policy = Policy.read({"concurrency": options.concurrency})
+        capture = capturing.begin(move, options.side, policy, _again(options, move))
+    except AgainError as error:
+        raise Refused(str(error)) from None
     except PolicyError as error:
         raise Refused(f"{error.option}: {error}") from None
     except capturing.Busy:
@@ -162,7 +183,7 @@ def _capture(options: argparse.Namespace) -> int:
             describing.edit(
                 move,
                 {"baseline": capture.pk, "baseline_reason": options.reason},
-                move.memberships.filter(role="owner")[0].user,
+                _owner(move),
             )
         except describing.BaselineError as error:
             raise Refused(f"{error} (--reason)") from None
@@ -170,14 +191,29 @@ def _capture(options: argparse.Namespace) -> int:
     return 0
 
 
+def _again(options: argparse.Namespace, move: "Move") -> "Again | None":
+    from palinode.records.models import Capture
+    from palinode.work import again
+
+    what = "section" if options.section else "failed" if options.failed else "all" if options.again else ""
+    if not what:
+        return None
+    latest = move.captures.filter(which=options.side, state=Capture.State.CLOSED).first()
+    if latest is None:
+        raise Refused("there is no closed capture of this side to go on from.")
+    return again.read(move, options.side, latest.pk, what, options.section, "")
+
+
 def _bring(options: argparse.Namespace) -> int:
+    from palinode.core.documents.address_list import ColumnError
     from palinode.core.wording import number, sentence
     from palinode.work import bringing
 
     try:
         with open(options.file, "rb") as file:
-            outcome = bringing.bring(_move(options.move), options.side, file, options.file)
-    except (OSError, bringing.ListError) as error:
+            move = _move(options.move)
+            outcome = bringing.bring(move, options.side, file, options.file, _owner(move), options.column)
+    except (OSError, bringing.ListError, ColumnError) as error:
         raise Refused(str(error)) from None
     tally = outcome.tally
     told = number(tally.named.total(), "line that names", "lines that name")
@@ -187,6 +223,49 @@ def _bring(options: argparse.Namespace) -> int:
     for example in tally.examples:
         print(f"  {example}")
     return 0
+
+
+def _owner(move: "Move") -> "User":
+    """Return whom the record names for what is done from the command line."""
+    return move.memberships.filter(role="owner")[0].user
+
+
+def _import(options: argparse.Namespace) -> int:
+    from palinode.records.models import Import
+    from palinode.work import importing
+
+    move, path = _move(options.move), Path(options.file)
+    try:
+        with _opened(path) as file:
+            imported = importing.bring(move, options.side, file, path.name, _owner(move))
+    except (OSError, importing.ImportRefused) as error:
+        raise Refused(str(error)) from None
+    while imported.state == Import.State.WAITING:
+        time.sleep(0.3)
+        imported.refresh_from_db()
+    if imported.state == Import.State.FAILED:
+        raise Refused(imported.said)
+    capture = imported.capture
+    assert capture is not None, "what is done has its capture"
+    print(f"{imported.said} {capture.pages:,} pages.")
+    print(capture.judgement["sentence"])
+    return 0
+
+
+@contextmanager
+def _opened(path: Path) -> Iterator[BinaryIO]:
+    """Open a file; a folder is packed into an archive first."""
+    if not path.is_dir():
+        with path.open("rb") as file:
+            yield file
+        return
+    with tempfile.TemporaryFile() as packed:
+        with zipfile.ZipFile(packed, "w", zipfile.ZIP_STORED, strict_timestamps=False) as archive:
+            for one in sorted(path.rglob("*")):
+                if one.is_file() and not one.is_symlink():
+                    archive.write(one, one.relative_to(path))
+        packed.seek(0)
+        yield packed
 
 
 def _wait(capture: "Capture") -> None:

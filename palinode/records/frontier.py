@@ -144,6 +144,15 @@ def lease(share: Share, most: int) -> list[Leased]:
         ]
 
 
+def hold(share: Share, idents: Sequence[int]) -> None:
+    """Lease addresses to a share that it names itself."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "UPDATE records_frontier SET lease = %s, state = 0 WHERE capture_id = %s AND ident = ANY(%s)",
+            [share.pk, share.capture_id, list(idents)],
+        )
+
+
 def mark_asked(share: Share, idents: Sequence[int]) -> set[int]:
     """Mark leased addresses as asked; return those that this share really still held."""
     with connection.cursor() as cursor:

@@ -1,7 +1,6 @@
 """One worker's share of a capture: lease, fetch, read, store, commit, until nothing is left."""
 
 import asyncio
-import hashlib
 import multiprocessing
 import os
 import shutil
@@ -12,26 +11,20 @@ from pathlib import Path
 from typing import Any
 
 from django.conf import settings
-from django.core.files.base import ContentFile
-from django.core.files.storage import storages
 from django.db import connections
 
-from palinode import __version__
 from palinode.gather import client
 from palinode.gather.exchange import Exchange
 from palinode.gather.fetch import fetch
 from palinode.gather.robots import Robots
-from palinode.gather.warc import record
-from palinode.records import captures, frontier, harvest
-from palinode.records.models import Capture, Segment
+from palinode.records import captures, frontier
+from palinode.records.models import Capture
 from palinode.records.rows import Batch, Leased
-from palinode.work import again, finishing, reach, reading, seeds
+from palinode.work import again, finishing, reach, reading, sealing, seeds
 from palinode.work.again import What
 from palinode.work.pace import Pace
 from palinode.work.policy import Policy
 
-SEAL_BYTES = 8_000_000
-"""A segment is sealed when it is this large, or PALINODE_SEAL_SECONDS old."""
 _LEASE = 200
 _TOGETHER = 8
 """Exchanges handed to a reading process at once."""
@@ -173,7 +166,7 @@ class _Share:
 
     def _due(self) -> bool:
         old = self.batch.answers and time.monotonic() - self.batch_since > settings.PALINODE_SEAL_SECONDS
-        return bool(len(self.batch.records) >= SEAL_BYTES or old)
+        return bool(len(self.batch.records) >= sealing.SEAL_BYTES or old)
 
     async def _pause(self) -> None:
         self.wake.clear()
@@ -233,29 +226,10 @@ class _Share:
 
     async def _seal(self) -> None:
         batch, self.batch = self.batch, Batch()
-        await asyncio.to_thread(_close_after, self._commit, batch)
+        await asyncio.to_thread(_close_after, sealing.seal, self.share, batch)
         self.asked -= len(batch.answers)
         self.held -= len(batch.answers)
         self.dry = 0.0
-
-    def _commit(self, batch: Batch) -> None:
-        """Store the segment, then write the rows that point into it."""
-        segment, base = None, 0
-        if batch.records:
-            number = Segment.objects.filter(capture=self.capture).count() + 1
-            name = f"move-{self.capture.move_id}/capture-{self.capture.pk}/{self.share.pk:06}-{number:05}.warc.gz"
-            head = record.info(f"Palinode {__version__}", Path(name).name)
-            data, base = head + bytes(batch.records), len(head)
-            stored = storages["evidence"].save(name, ContentFile(data))
-            segment = Segment(
-                capture=self.capture,
-                number=self.share.pk * 100_000 + number,
-                name=stored,
-                bytes=len(data),
-                records=batch.number + 1,
-                sha256=hashlib.sha256(data).hexdigest(),
-            )
-        harvest.commit(self.share, batch, segment, base)
 
     async def _robots(self) -> None:
         """Keep to the delay that the robots rules of the home page's host ask for; make known what they name."""

@@ -7,8 +7,8 @@ from typing import ParamSpec
 from django.db import connections
 from procrastinate.contrib.django import app
 
-from palinode.records.models import Capture, Comparison
-from palinode.work import capturing, comparing, rereading, share
+from palinode.records.models import Capture, Comparison, Import
+from palinode.work import capturing, comparing, importing, rereading, share
 
 P = ParamSpec("P")
 
@@ -40,6 +40,13 @@ def compare(comparison_id: int) -> None:
     comparing.make(Comparison.objects.get(pk=comparison_id))
 
 
+@app.task(name=importing.IMPORT, queue="captures")
+@_gives_back
+def import_capture(import_id: int) -> None:
+    """Make a capture of a file that a person brought."""
+    importing.read(Import.objects.select_related("move").get(pk=import_id))
+
+
 @app.task(name="read_again", queue="captures")
 @_gives_back
 def read_again(capture_id: int) -> None:
@@ -53,3 +60,4 @@ def read_again(capture_id: int) -> None:
 def take_up(timestamp: int) -> None:
     """Offer shares of running captures that nobody works on: their workers died."""
     capturing.take_up()
+    importing.take_up()

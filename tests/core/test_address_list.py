@@ -2,7 +2,7 @@
 
 import unittest
 
-from palinode.core.documents.address_list import Tally, read
+from palinode.core.documents.address_list import ColumnError, Tally, read
 from palinode.core.known import Known
 
 BASE = "http://mill.example/"
@@ -13,6 +13,23 @@ class AddressListTest(unittest.TestCase):
         self.tally = Tally()
         self.found = list(read(text.splitlines(), base, self.tally))
         return [address.removeprefix("http://mill.example") for address, _ in self.found]
+
+    def test_the_column_that_a_person_chose(self):
+        lines = [
+            "Title;Landing page;Clicks",
+            "/not this;old.example/a?x=1;3",
+            "/nor this;/b;4",
+            "c;http://old.example/c;1",
+            "d;;2",
+        ]
+        for column in ("landing PAGE", "2"):
+            with self.subTest(column):
+                tally = Tally()
+                found = [text for text, _ in read(lines, "http://old.example/", tally, column=column)]
+                self.assertEqual(found, [f"http://old.example/{tail}" for tail in ("a?x=1", "b", "c")])
+                self.assertEqual(tally.examples, ["line 5: d;;2"])
+        with self.assertRaisesRegex(ColumnError, "no column “Page”. The first line has: Title, Landing page, Clicks"):
+            list(read(lines, "http://old.example/", Tally(), column="Page"))
 
     def test_one_a_line(self):
         text = "\ufeffhttp://mill.example/a\n\n# the old shop\nHTTP://WWW.Mill.example/b?x=1#top\n/c\nhttp://other.example/d\nnonsense\n//x"

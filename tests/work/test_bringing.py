@@ -21,7 +21,7 @@ class BringingTest(MoveTestCase):
 
     def bring(self, data: bytes | str, side: str = "source", name: str = "list.txt") -> bringing.Outcome:
         raw = data.encode() if isinstance(data, str) else data
-        return bringing.bring(self.of_move, side, io.BytesIO(raw), name)
+        return bringing.bring(self.of_move, side, io.BytesIO(raw), name, self.user)
 
     def paths(self) -> set[str]:
         texts = Address.objects.filter(move_id=self.of_move.pk, ident__in=Brought.objects.values("ident"))

@@ -8,6 +8,13 @@ class BringSerializer(serializers.Serializer[object]):
 
     side = serializers.ChoiceField(choices=["source", "destination"])
     file = serializers.FileField(allow_empty_file=True)
+    column = serializers.CharField(
+        required=False,
+        allow_blank=True,
+        default="",
+        max_length=200,
+        help_text="Of a CSV: the heading or number of the column that holds the addresses; found without it.",
+    )
 
 
 class OutcomeSerializer(serializers.Serializer[object]):

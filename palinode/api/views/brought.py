@@ -9,6 +9,7 @@ from rest_framework.views import APIView
 
 from palinode.api import access
 from palinode.api.serializers.brought import BringSerializer, BroughtSerializer, OutcomeSerializer
+from palinode.core.documents.address_list import ColumnError
 from palinode.records import brought
 from palinode.work import bringing
 
@@ -31,9 +32,13 @@ class BroughtView(APIView):
         given.is_valid(raise_exception=True)
         file = given.validated_data["file"]
         try:
-            outcome = bringing.bring(move, given.validated_data["side"], file, file.name)
+            outcome = bringing.bring(
+                move, given.validated_data["side"], file, file.name, request.user, given.validated_data["column"]
+            )
         except bringing.ListError as error:
             raise ValidationError({"file": str(error)}) from None
+        except ColumnError as error:
+            raise ValidationError({"column": str(error)}) from None
         tally = outcome.tally
         return Response(
             {

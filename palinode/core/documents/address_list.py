@@ -34,19 +34,35 @@ class Tally:
     """The way (list, log) to the number of addresses of this site, repeated ones counted again."""
 
 
-def read(lines: Iterable[str], base: str, tally: Tally, headed: bool = True) -> Iterator[tuple[str, Known]]:
+class ColumnError(ValueError):
+    """There is no such column; the message is for a person."""
+
+
+def read(
+    lines: Iterable[str], base: str, tally: Tally, headed: bool = True, column: str = ""
+) -> Iterator[tuple[str, Known]]:
     """Yield the addresses of a side that a list names, with the way each became known; count the rest in ``tally``.
 
     A line is a request of an access log, or its first cell that looks like an address counts; commas,
     semicolons and tabs divide cells. A first line without an address is a heading, if the list is ``headed``.
+    With ``column``, a heading or a number from 1, its cells are addresses, also without scheme. Raises
+    ColumnError if the first line has no such column.
     """
     scope = Scope(base)
+    at: int | None = None
     for line in lines:
         tally.lines += 1
         text = line.strip().lstrip("\ufeff")
         if not text or text.startswith("#"):
             continue
-        known, written = _written(text, tally)
+        if column:
+            if at is None:
+                at = _column(text, column)
+                if not column.isdigit():
+                    continue
+            known, written = Known.LIST, _of_column(text, at, base)
+        else:
+            known, written = _written(text, tally)
         if known is None:
             continue
         address = addresses.normal(written, base) if written else None
@@ -73,6 +89,37 @@ def _written(text: str, tally: Tally) -> tuple[Known | None, str]:
         tally.failed += 1
         return None, ""
     return Known.LIST, _cell(text[:LINE_LIMIT])
+
+
+def _column(first: str, column: str) -> int:
+    cells = [cell.strip() for cell in _cells(first)]
+    named = [cell.lower() for cell in cells]
+    if column.strip().lower() in named:
+        return named.index(column.strip().lower())
+    if column.isdigit() and 1 <= int(column) <= len(cells):
+        return int(column) - 1
+    raise ColumnError(f"There is no column “{column}”. The first line has: {', '.join(cells)[:300]}.")
+
+
+def _cells(text: str) -> list[str]:
+    """Return the cells of a line: by tabs, semicolons or commas, whichever makes the most."""
+    found = [text]
+    for divider in ("\t", ";", ","):
+        if text.count(divider) >= len(found):
+            try:
+                found = next(csv.reader([text], delimiter=divider), found)
+            except csv.Error:
+                continue
+    return found
+
+
+def _of_column(text: str, at: int, base: str) -> str:
+    cells = _cells(text)
+    cell = cells[at].strip() if at < len(cells) else ""
+    host = addresses.bare_host(addresses.split(base).host)
+    if addresses.bare_host(cell.partition("/")[0].lower()) == host:
+        return f"{addresses.split(base).scheme}://{cell}"
+    return cell if _is_address(cell) else ""
 
 
 def _cell(text: str) -> str:

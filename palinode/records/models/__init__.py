@@ -4,6 +4,7 @@ from palinode.records.models.answer import Answer, Body, Facts, Segment, Target
 from palinode.records.models.capture import Capture, Frontier, Pattern, Share
 from palinode.records.models.comparison import Comparison, LedgerParts, LedgerRow
 from palinode.records.models.decision import Decision
+from palinode.records.models.imported import Import
 from palinode.records.models.move import Address, Brought, Membership, Move, Side
 from palinode.records.models.token import Token
 
@@ -17,6 +18,7 @@ __all__ = [
     "Decision",
     "Facts",
     "Frontier",
+    "Import",
     "LedgerParts",
     "LedgerRow",
     "Membership",

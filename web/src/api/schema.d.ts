@@ -351,6 +351,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/moves/{id}/imports/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description List them, the latest first. */
+        get: operations["imports"];
+        put?: never;
+        /** @description Bring a file that becomes a capture of a side; it is read in the background. */
+        post: operations["import_capture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/moves/{id}/members/": {
         parameters: {
             query?: never;
@@ -590,6 +608,11 @@ export interface components {
             side: components["schemas"]["SideEnum"];
             /** Format: binary */
             file: string;
+            /**
+             * @description Of a CSV: the heading or number of the column that holds the addresses; found without it.
+             * @default
+             */
+            column: string;
         };
         /** @description How many addresses were brought for each side. */
         Brought: {
@@ -773,6 +796,37 @@ export interface components {
             address: string;
             status: number | null;
         };
+        /** @description A file that was brought, and what came of it. */
+        Import: {
+            readonly id: number;
+            side: string;
+            kind: components["schemas"]["ImportKindEnum"];
+            name: string;
+            /** Format: int64 */
+            bytes: number;
+            sha256: string;
+            state?: components["schemas"]["ImportStateEnum"];
+            said?: string;
+            read?: number;
+            capture?: number | null;
+            author: string;
+            /** Format: date-time */
+            readonly created_at: string;
+        };
+        /**
+         * @description * `list` - list of addresses
+         *     * `warc` - WARC file
+         *     * `pages` - archive of pages
+         * @enum {string}
+         */
+        ImportKindEnum: "list" | "warc" | "pages";
+        /**
+         * @description * `waiting` - waiting
+         *     * `done` - done
+         *     * `failed` - failed
+         * @enum {string}
+         */
+        ImportStateEnum: "waiting" | "done" | "failed";
         /** @description Whether a closed capture stands, and why. */
         Judgement: {
             stands: boolean;
@@ -880,6 +934,12 @@ export interface components {
         NewComparisonRequest: {
             left?: number;
             right?: number;
+        };
+        /** @description A WARC file or a ZIP archive of static pages, to become a capture of a side. */
+        NewImportRequest: {
+            side: components["schemas"]["SideEnum"];
+            /** Format: binary */
+            file: string;
         };
         /** @description What a list brought. */
         Outcome: {
@@ -1764,6 +1824,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Decision"];
+                };
+            };
+        };
+    };
+    imports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"][];
+                };
+            };
+        };
+    };
+    import_capture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["NewImportRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
                 };
             };
         };

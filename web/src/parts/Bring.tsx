@@ -5,6 +5,7 @@ import { useState } from "react";
 import { api, data, Refused, type Schemas } from "../api/client";
 import { Button } from "./Button";
 import { Dialog } from "./Dialog";
+import { Field } from "./Field";
 import { count } from "../lib/format";
 
 type Side = "source" | "destination";
@@ -32,6 +33,7 @@ function useBrought(move: number) {
 
 function BringDialog({ move, side, number, open, onClose }: { move: number; side: Side; number: number; open: boolean; onClose: () => void }) {
   const [file, setFile] = useState<File | null>(null);
+  const [column, setColumn] = useState("");
   const queries = useQueryClient();
   const refresh = () => queries.invalidateQueries({ queryKey: ["brought", move] });
   const bring = useMutation({
@@ -39,10 +41,11 @@ function BringDialog({ move, side, number, open, onClose }: { move: number; side
       data(
         api.POST("/api/moves/{id}/brought/", {
           params: { path: { id: move } },
-          body: { side, file: "" },
+          body: { side, file: "", column },
           bodySerializer: () => {
             const form = new FormData();
             form.append("side", side);
+            form.append("column", column);
             form.append("file", given);
             return form;
           },
@@ -57,7 +60,7 @@ function BringDialog({ move, side, number, open, onClose }: { move: number; side
       return refresh();
     },
   });
-  const said = bring.error instanceof Refused ? (bring.error.fields.file ?? bring.error.message) : bring.error?.message;
+  const said = bring.error instanceof Refused ? (bring.error.fields.file ?? (bring.error.fields.column ? "" : bring.error.message)) : bring.error?.message;
   return (
     <Dialog open={open} onClose={onClose} title={`Addresses of the ${side} known from elsewhere`}>
       <form
@@ -78,6 +81,12 @@ function BringDialog({ move, side, number, open, onClose }: { move: number; side
             className="border-line file:border-line file:bg-leaf file:text-ink w-full text-[14px] file:mr-3 file:rounded-[3px] file:border file:px-3 file:py-1.5 file:font-bold"
             required onChange={(event) => setFile(event.target.files?.[0] ?? null)} />
         </label>
+        <Field
+          label="Column with the addresses (heading or number; found by itself if left out)"
+          value={column}
+          onChange={setColumn}
+          fault={bring.error instanceof Refused ? bring.error.fields.column : undefined}
+        />
         {said ? (
           <p role="alert" className="text-madder font-semibold break-words">
             {said}

@@ -1,0 +1,36 @@
+"""Files that a person brought."""
+
+from rest_framework import serializers
+
+from palinode.records.models import Import
+
+
+class NewImportSerializer(serializers.Serializer[object]):
+    """A WARC file or a ZIP archive of static pages, to become a capture of a side."""
+
+    side = serializers.ChoiceField(choices=["source", "destination"])
+    file = serializers.FileField()
+
+
+class ImportSerializer(serializers.ModelSerializer[Import]):
+    """A file that was brought, and what came of it."""
+
+    side = serializers.CharField(source="which")
+    author = serializers.CharField(source="author.username")
+
+    class Meta:
+        model = Import
+        fields = [
+            "id",
+            "side",
+            "kind",
+            "name",
+            "bytes",
+            "sha256",
+            "state",
+            "said",
+            "read",
+            "capture",
+            "author",
+            "created_at",
+        ]

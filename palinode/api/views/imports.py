@@ -1,0 +1,37 @@
+"""Files that become captures: WARC files made elsewhere, archives of static pages."""
+
+from drf_spectacular.utils import extend_schema
+from rest_framework.exceptions import ValidationError
+from rest_framework.parsers import MultiPartParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from palinode.api import access
+from palinode.api.serializers.imported import ImportSerializer, NewImportSerializer
+from palinode.work import importing
+
+
+class ImportsView(APIView):
+    """The files that were brought into a move."""
+
+    parser_classes = [MultiPartParser]
+
+    @extend_schema(operation_id="imports", responses=ImportSerializer(many=True))
+    def get(self, request: Request, pk: int) -> Response:
+        """List them, the latest first."""
+        found = access.move(request, pk).imports.select_related("author")
+        return Response(ImportSerializer(found, many=True).data)
+
+    @extend_schema(operation_id="import_capture", request=NewImportSerializer, responses={201: ImportSerializer})
+    def post(self, request: Request, pk: int) -> Response:
+        """Bring a file that becomes a capture of a side; it is read in the background."""
+        move = access.move(request, pk)
+        given = NewImportSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        file = given.validated_data["file"]
+        try:
+            imported = importing.bring(move, given.validated_data["side"], file, file.name, request.user)
+        except importing.ImportRefused as error:
+            raise ValidationError({"file": str(error)}) from None
+        return Response(ImportSerializer(imported).data, status=201)

@@ -1,0 +1,105 @@
+"""Static pages from a ZIP archive: an offline copy of a site, as exchanges that never were."""
+
+import mimetypes
+import stat
+import time
+import zipfile
+from collections.abc import Iterator
+from datetime import UTC, datetime
+from email.utils import format_datetime
+from pathlib import PurePosixPath
+from typing import BinaryIO
+from urllib.parse import quote
+
+from palinode.core import address as addresses
+from palinode.gather.exchange import BODY_LIMIT, Exchange
+
+ENTRIES = 500_000
+TOTAL = 50_000_000_000
+"""Bytes of all files, unpacked."""
+_INDEX = ("index.html", "index.htm")
+
+
+class ArchiveError(ValueError):
+    """An archive cannot be read, or must not be; the message is for a person and names the entry."""
+
+
+def exchanges(file: BinaryIO, base: str) -> Iterator[Exchange]:
+    """Yield the files of an archive as answers below ``base``; a folder's index page is the folder's address.
+
+    Folders that hold everything are left off, as is one with the side's host for a name. Raises ArchiveError
+    for what is broken, too large, or would lie outside.
+    """
+    try:
+        with zipfile.ZipFile(file) as archive:
+            entries = [one for one in archive.infolist() if not one.is_dir()]
+            _refuse(entries)
+            root = _root([one.filename for one in entries], addresses.split(base).host)
+            for entry in entries:
+                path = entry.filename[len(root) :]
+                if entry.filename.startswith(root) and not _is_hidden(path):
+                    yield _exchange(archive, entry, base, path)
+    except (zipfile.BadZipFile, zipfile.LargeZipFile, EOFError, NotImplementedError, RuntimeError) as error:
+        raise ArchiveError(f"the archive is broken or packed in a way that is not known: {error}") from None
+
+
+def _refuse(entries: list[zipfile.ZipInfo]) -> None:
+    if not entries:
+        raise ArchiveError("the archive holds no files")
+    if len(entries) > ENTRIES:
+        raise ArchiveError(f"the archive holds {len(entries):,} files; {ENTRIES:,} are read at most")
+    total = 0
+    for entry in entries:
+        path = PurePosixPath(entry.filename.replace("\\", "/"))
+        if path.is_absolute() or ".." in path.parts or ":" in path.parts[0]:
+            raise ArchiveError(f"“{entry.filename[:200]}” would lie outside of the archive")
+        if stat.S_ISLNK(entry.external_attr >> 16):
+            raise ArchiveError(f"“{entry.filename[:200]}” is a link, not a file")
+        total += entry.file_size
+    if total > TOTAL:
+        raise ArchiveError(f"the files are {total // 10**9:,} GB when unpacked; {TOTAL // 10**9:,} are read at most")
+
+
+def _root(names: list[str], host: str) -> str:
+    """Return the folder that stands for the site's own, with its slash; empty for the archive itself."""
+    bare = addresses.bare_host(host.partition(":")[0])
+    for name in names:
+        parts = name.split("/")
+        for depth, part in enumerate(parts[:-1]):
+            if addresses.bare_host(part) == bare:
+                return "/".join(parts[: depth + 1]) + "/"
+    tops = {name.partition("/")[0] for name in names}
+    if len(tops) == 1 and all("/" in name for name in names):
+        return f"{tops.pop()}/"
+    return ""
+
+
+def _is_hidden(path: str) -> bool:
+    return any(part.startswith(".") or part == "__MACOSX" for part in path.split("/"))
+
+
+def _exchange(archive: zipfile.ZipFile, entry: zipfile.ZipInfo, base: str, path: str) -> Exchange:
+    folder, _, name = path.rpartition("/")
+    shown = f"{folder}/" if folder and name in _INDEX else "" if name in _INDEX else path
+    address = addresses.normal(quote(shown, safe="/%"), base.rstrip("/") + "/") or base
+    with archive.open(entry) as opened:
+        # Read within the bound, whatever size the archive states.
+        body = opened.read(BODY_LIMIT + 1)
+    media = mimetypes.guess_type(name)[0] or "application/octet-stream"
+    modified = datetime(*entry.date_time, tzinfo=UTC) if entry.date_time[0] > 1980 else None
+    headers = {"content-type": media}
+    if modified:
+        headers["last-modified"] = format_datetime(modified, usegmt=True)
+    lines = "".join(f"{field.title()}: {value}\r\n" for field, value in headers.items())
+    request = f"GET {addresses.split(address).path} HTTP/1.1\r\nHost: {addresses.split(address).host}\r\n\r\n"
+    return Exchange(
+        address=address,
+        asked_at=time.time(),
+        took_ms=0,
+        status=200,
+        request_head=request.encode(),
+        response_head=f"HTTP/1.1 200 OK\r\n{lines}\r\n".encode(),
+        headers=headers,
+        body=body[:BODY_LIMIT],
+        truncated=len(body) > BODY_LIMIT,
+    )

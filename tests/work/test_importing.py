@@ -1,0 +1,155 @@
+"""Captures made of files that a person brings."""
+
+import gzip
+import io
+import zipfile
+
+from django.core.files.storage import storages
+from warcio.statusandheaders import StatusAndHeaders
+from warcio.warcwriter import WARCWriter
+
+from palinode.gather.warc import record
+from palinode.records.models import Answer, Body, Capture, Facts, Frontier, Import, Segment
+from palinode.work import evidence, importing, rereading
+from palinode.work.importing import ImportRefused
+from tests.gather.test_warc import exchange
+from tests.site import page
+from tests.work.base import MoveTestCase
+
+HTML = "text/html; charset=utf-8"
+
+
+def warc(*pages: tuple[str, str], packed: bool = True, **more: str) -> bytes:
+    """Write a WARC file as others do, with the independent library."""
+    file = io.BytesIO()
+    writer = WARCWriter(file, gzip=packed)
+    for address, body in pages:
+        head = StatusAndHeaders("200 OK", [("Content-Type", HTML), *more.items()], protocol="HTTP/1.1")
+        writer.write_record(
+            writer.create_warc_record(address, "response", payload=io.BytesIO(body.encode()), http_headers=head)
+        )
+    return file.getvalue()
+
+
+def html(title: str, *links: str) -> str:
+    return str(page(title, *links).body)
+
+
+PAGES = (
+    ("http://old.example/", html("Home", "/a", "/b")),
+    ("http://old.example/a", html("A")),
+    ("http://old.example/b", html("A")),
+    ("http://else.example/", html("Else")),
+    ("http://old.example/a", html("A again")),
+)
+
+
+class ImportingTest(MoveTestCase):
+    def setUp(self):
+        super().setUp()
+        self.old, self.new = self.serve({"/": page("Home", "/a", "/b"), "/a": page("A")}, {})
+        self.subject = self.move(self.old, self.new)
+
+    def bring(self, data: bytes, name: str = "old.warc.gz", which: str = "source") -> Import:
+        imported = importing.bring(self.subject, which, io.BytesIO(data), name, self.user)
+        importing.read(imported)
+        imported.refresh_from_db()
+        return imported
+
+    def assert_nothing_kept(self, files: int = 0):
+        for model in (Capture, Answer, Body, Facts, Frontier, Segment):
+            self.assertFalse(model.objects.exists(), model)
+
+    def test_a_warc_file_made_elsewhere_is_a_capture(self):
+        for packed in (True, False):
+            with self.subTest(packed=packed):
+                imported = self.bring(warc(*PAGES, packed=packed))
+                self.assertEqual((imported.state, imported.stored), ("done", ""), imported.said)
+                self.assertEqual(
+                    imported.said,
+                    "3 answers, 1 more of the same addresses left out; 1 of other hosts left out, most of else.example.",
+                )
+                capture = imported.capture
+                self.assertEqual((capture.kind, capture.pages, capture.state), ("warc", 3, "closed"))
+                self.assertTrue(capture.judgement["stands"], capture.judgement)
+                self.assertEqual(set(self.inventory(capture)), {"/", "/a", "/b"})
+                self.assertEqual(rereading.read_again(capture), 3)
+        self.assertEqual(self.old.asked, [], "the site was not asked")
+
+    def test_it_is_compared_like_any_other(self):
+        self.subject.baseline = self.bring(warc(*PAGES)).capture
+        self.subject.save()
+        self.new.find = {"/": page("Home", "/a", "/b"), "/a": page("A"), "/b": page("B")}.get
+        comparison = self.compare(self.subject, self.capture(self.subject, "destination"))
+        self.assertEqual([fate for fate, _, number in comparison.counts if number], ["altered", "kept", "kept"])
+
+    def test_revisits_have_their_body_from_the_record_they_point_to(self):
+        first, stored = record.records(exchange(html("A").encode(), "http://old.example/a"), None)
+        again, _ = record.records(exchange(html("A").encode(), "http://old.example/b"), stored)
+        imported = self.bring(first + again)
+        self.assertEqual(imported.capture.pages, 2)
+        alone = self.bring(again)
+        self.assertEqual(
+            list(Answer.objects.filter(capture=alone.capture).values_list("reason", flat=True)),
+            ["its body is not in the file"],
+        )
+
+    def test_chunks_and_codings_are_undone(self):
+        body = html("Packed").encode()
+        packed = gzip.compress(body)
+        chunked = b"%x\r\n%b\r\n0\r\n\r\n" % (len(packed), packed)
+        head = (
+            "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\nContent-Encoding: gzip\r\nTransfer-Encoding: chunked\r\n\r\n"
+        )
+        block = head.encode() + chunked
+        data = (
+            b"WARC/1.0\r\nWARC-Type: response\r\nWARC-Target-URI: <http://old.example/>\r\n"
+            b"Content-Length: %d\r\n\r\n%b\r\n\r\n" % (len(block), block)
+        )
+        imported = self.bring(data)
+        answer = Answer.objects.get(capture=imported.capture)
+        self.assertEqual(evidence.body(self.subject.pk, bytes(answer.body)), body)
+
+    def test_a_zip_of_pages_is_a_capture(self):
+        file = io.BytesIO()
+        with zipfile.ZipFile(file, "w") as archive:
+            archive.writestr("old.example/index.html", html("Home", "a.html"))
+            archive.writestr("old.example/a.html", html("A"))
+            archive.writestr("old.example/i.png", b"\x89PNG")
+        imported = self.bring(file.getvalue(), "copy.zip")
+        capture = imported.capture
+        self.assertEqual((imported.kind, capture.pages, capture.files), ("pages", 2, 1), imported.said)
+        self.assertEqual(set(self.inventory(capture)), {"/", "/a.html", "/i.png"})
+
+    def test_what_cannot_be_read_leaves_nothing(self):
+        good = warc(*PAGES)
+        zipped = io.BytesIO()
+        with zipfile.ZipFile(zipped, "w") as archive:
+            archive.writestr("index.html", "H")
+            archive.writestr("../x", "")
+        wrong = warc(*PAGES, packed=False).replace(b"A again", b"A ogain")
+        for data, said in [
+            (good[:-40], "byte [0-9,]+: the file breaks off"),
+            (good[:900] + b"\0" * 20 + good[920:], "byte [0-9,]+: its compression is broken|digest does not fit"),
+            (wrong, "byte [0-9,]+: its (block|payload) digest does not fit"),
+            (warc(("http://else.example/", "x")), "no answer of old.example; 1 of other hosts"),
+            (zipped.getvalue(), "“../x” would lie outside"),
+        ]:
+            with self.subTest(said):
+                imported = self.bring(data, "brought.gz")
+                self.assertEqual(imported.state, "failed")
+                self.assertRegex(imported.said, f"^brought.gz: .*{said}")
+                self.assert_nothing_kept()
+                folder = f"move-{self.subject.pk}"
+                left = storages["evidence"].listdir(f"{folder}/imports")[1]
+                self.assertEqual(left, [])
+
+    def test_what_is_no_such_file_is_refused_at_once(self):
+        for data, said in [
+            (b"", "is empty"),
+            (b"<html>", "neither a WARC"),
+            (gzip.compress(b"hello"), "neither a WARC"),
+        ]:
+            with self.subTest(said), self.assertRaisesRegex(ImportRefused, said):
+                importing.bring(self.subject, "source", io.BytesIO(data), "x", self.user)
+        self.assertFalse(Import.objects.exists())
