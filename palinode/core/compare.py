@@ -1,6 +1,6 @@
 """Holds two captures against each other: pairs, their parts, their fates, the ledger."""
 
-from collections.abc import Set
+from collections.abc import Collection, Set
 from dataclasses import dataclass
 
 import numpy as np
@@ -9,6 +9,7 @@ from palinode.core import address as addresses
 from palinode.core import content, fates, hops, ledger, wording
 from palinode.core.columns import LeftColumns, PageDetails, SideColumns
 from palinode.core.fates import AddressChange, Asked, Fate, FoundBy, Redirect
+from palinode.core.fields import Field
 from palinode.core.ledger import Ledger
 from palinode.core.page import CLOSED, PASSING
 from palinode.core.recognition.kind import Kind
@@ -91,16 +92,19 @@ def pair(left: LeftColumns, right: SideColumns, rule: Rule) -> Paired:
     return Paired(left, right, rows, texts, paths, expected, pairs, mapped, unlike, _new(right, pairs))
 
 
-def judge(paired: Paired, left: PageDetails, right: PageDetails, retired: Retired) -> Ledger:
+def judge(
+    paired: Paired, left: PageDetails, right: PageDetails, retired: Retired, apart: Collection[Field] = ()
+) -> Ledger:
     """Tell what differs, derive the fates, and arrange the ledger.
 
-    ``left`` and ``right`` hold the details of the pages that ``paired`` names: ``told_left``, ``told_right``.
+    ``left`` and ``right`` hold the details of the pages that ``paired`` names: ``told_left``, ``told_right``;
+    the fields ``apart`` are not compared.
     """
     pairs = paired.pairs
     at = np.flatnonzero(paired.unlike)
     left_told, right_told = left.of(paired.told_left), right.of(paired.right.ident[pairs.partner[at]])
     changed = np.zeros(len(paired.rows), np.int32)
-    changed[at] = content.changes(paired.left, paired.rows[at], paired.mapped, left_told, right_told)
+    changed[at] = content.changes(paired.left, paired.rows[at], paired.mapped, left_told, right_told, apart)
     differences = {}
     for i, n in zip(at.tolist(), range(len(at)), strict=True):
         one = _figures(left_told, n, paired.left.noindex[paired.rows[i]])
@@ -327,7 +331,7 @@ def _details(paired: Paired, change: np.ndarray, fate: np.ndarray, differences: 
         if change[i]:
             found_by, redirect = FoundBy(int(pairs.found_by[i])), Redirect(int(pairs.redirect[i]))
             said.append(wording.moved(found_by, redirect, int(pairs.hops[i])))
-        if i in differences:
+        if differences.get(i):
             said.append(differences[i])
         details[i] = "; ".join(said)
     return details

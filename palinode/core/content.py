@@ -1,5 +1,7 @@
 """Which compared fields of paired pages differ, when the address rule maps left to right."""
 
+from collections.abc import Collection
+
 import numpy as np
 
 from palinode.core import edges
@@ -26,9 +28,14 @@ def unlike(
 
 
 def changes(
-    left: LeftColumns, left_rows: np.ndarray, mapped: np.ndarray, left_told: PageDetails, right_told: PageDetails
+    left: LeftColumns,
+    left_rows: np.ndarray,
+    mapped: np.ndarray,
+    left_told: PageDetails,
+    right_told: PageDetails,
+    apart: Collection[Field] = (),
 ) -> np.ndarray:
-    """Return int32 of shape (k,): for each of k pairs the bits of the fields that differ.
+    """Return int32 of shape (k,): for each of k pairs the bits of the fields that differ, but for those ``apart``.
 
     ``left_told`` and ``right_told`` are the details of the pairs, row by row. A field is the same when
     what in it is no address is the same and its addresses are the same ones, in whatever order.
@@ -38,5 +45,6 @@ def changes(
     b = (right_told.targets, right_told.places, right_told.offsets)
     for place in _WITH_ADDRESSES:
         differs[:, place] |= edges.sums(*a, only=place) != edges.sums(*b, only=place)
+    differs[:, [int(one) for one in apart]] = False
     bits: np.ndarray = (differs @ (1 << np.arange(len(Field), dtype=np.int32))).astype(np.int32)
     return bits

@@ -5,7 +5,7 @@ other page. Facts are kept once for each :func:`key`, however many captures find
 """
 
 import hashlib
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -88,8 +88,7 @@ class Facts:
         prints[Field.DESCRIPTION] = _digest(self.description)
         prints[Field.ROBOTS] = _digest(self.robots)
         prints[Field.LANGUAGE] = _digest(self.language)
-        prints[Field.HEADINGS] = _digest(*(f"{kind} {text}" for kind, text in self.headings))
-        prints[Field.TEXT] = _digest(*(block.text for block in self.blocks if block.main))
+        prints[Field.HEADINGS], prints[Field.TEXT] = block_prints(self.blocks)
         alternatives = (r.label for r in self.references if r.place == Place.IMAGE)
         prints[Field.IMAGES] = _digest(*sorted(alternatives))
         prints[Field.FORMS] = _digest(*(f"{f.method} {' '.join(f.fields)}" for f in self.forms if f.main))
@@ -116,6 +115,18 @@ class Facts:
                 "recognition": [1, [self.recognised.kind, self.recognised.evidence]],
             }
         )
+
+
+def text_print(text: str) -> int:
+    """Return the fingerprint of a title or a description."""
+    return _digest(text)
+
+
+def block_prints(blocks: Sequence[Block]) -> tuple[int, int]:
+    """Return the fingerprints of the headings and of the text among blocks."""
+    main = [block for block in blocks if block.main]
+    headings = (f"{block.kind} {block.text}" for block in main if block.kind in _HEADINGS)
+    return _digest(*headings), _digest(*(block.text for block in main))
 
 
 def whole(prints: np.ndarray) -> int:

@@ -16,6 +16,8 @@ _MOST_RECOGNISED = 0.5
 _MOST_ALIKE = 0.5
 _FEWEST_ALIKE = 5
 _FEWEST_LISTED = 0.9
+_MOST_OLDER = 0.2
+_MOST_CHANGED = 0.5
 _TOLERATED = frozenset({Kind.LISTING, Kind.SCRIPTED, Kind.LOGIN})
 """Kinds of which a whole site may well be made."""
 
@@ -50,6 +52,16 @@ class Figures:
     """Addresses that sitemaps name."""
     listed_pages: int = 0
     """Those of them that gave a page, or led to one."""
+    sampled: int = 0
+    """Pages that were asked again at the end."""
+    changed: int = 0
+    """Those of them that had changed since they were captured."""
+    volatile: int = 0
+    """Parts of pages that change from one asking to the next."""
+    older: int = 0
+    """Those of them of which a cache holds an older copy."""
+    older_by: str = ""
+    """For how long, in words."""
     taken_over: int = 0
     """Answers of the capture before that were not asked for again."""
 
@@ -111,6 +123,7 @@ def _grounds(figures: Figures) -> Iterator[Ground]:
         yield Ground(f"{taken} taken over from the capture before, not asked for again", False)
     yield from _read(figures)
     yield from _recognised(figures)
+    yield from _sampled(figures)
     if figures.listed and figures.listed_pages < figures.listed:
         few = figures.listed_pages < _FEWEST_LISTED * figures.listed
         yield Ground(f"{figures.listed_pages:,} of {figures.listed:,} addresses in the sitemap gave a page", few)
@@ -132,6 +145,23 @@ def _read(figures: Figures) -> Iterator[Ground]:
         yield Ground(f"{asked:,} {alike} {text} were asked, {left_out:,} more were left out", False)
     if figures.shut_out:
         yield Ground(f"robots rules shut {number(figures.shut_out, 'address', 'addresses')} out", False)
+
+
+def _sampled(figures: Figures) -> Iterator[Ground]:
+    of = f"of {number(figures.sampled, 'page')} asked again at the end"
+    if figures.older:
+        many = figures.older > _MOST_OLDER * figures.sampled
+        verb = "is" if figures.older == 1 else "are"
+        yield Ground(
+            f"a cache or proxy stands in front with an older copy: {figures.older:,} {of} {verb} another one "
+            f"past it{figures.older_by}",
+            many,
+        )
+    if figures.changed:
+        yield Ground(f"{figures.changed:,} {of} had changed since", figures.changed > _MOST_CHANGED * figures.sampled)
+    if figures.volatile:
+        told = number(figures.volatile, "part", "parts")
+        yield Ground(f"{told} of pages change from one asking to the next and are not compared", False)
 
 
 def _recognised(figures: Figures) -> Iterator[Ground]:

@@ -14,7 +14,7 @@ PASSING = frozenset({429, 502, 503, 504})
 CLOSED = frozenset({401, 403, 407, 451})
 """Status codes of a door: what stands behind it was not seen."""
 
-_HTML = frozenset({"text/html", "application/xhtml+xml"})
+HTML = frozenset({"text/html", "application/xhtml+xml"})
 _DOCUMENTS = (
     "application/pdf",
     "application/msword",
@@ -43,13 +43,13 @@ def charset(content_type: str) -> str:
 
 def is_html(media: str) -> bool:
     """Whether a body of this media type is read as HTML."""
-    return media in _HTML
+    return media in HTML
 
 
 def is_page(status: int | None, media: str) -> bool:
     """Whether an answer is a page: 200 with HTML or a document. Images, styles, scripts are files."""
     if status != 200:
         return False
-    if media in _HTML or media.startswith(_DOCUMENTS):
+    if media in HTML or media.startswith(_DOCUMENTS):
         return True
     return media.startswith("text/") and media not in _TEXT_FILES

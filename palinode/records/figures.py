@@ -1,13 +1,17 @@
 """What a closed capture is judged by, counted where the rows are."""
 
+from typing import Any
+
 from django.db import connection
 from django.db.models import F
 
 from palinode.core import address as addresses
+from palinode.core import freshness
 from palinode.core.judgement import SHUT_OUT, Figures
 from palinode.core.known import Known
 from palinode.core.recognition.kind import Kind
 from palinode.core.scope import AskedFor
+from palinode.core.volatile import Volatile
 from palinode.records.models import Capture
 
 _ANSWERS = """
@@ -36,6 +40,24 @@ def answers_impossible(capture: Capture) -> bool:
             [capture.pk, int(AskedFor.PROBE)],
         )
         return bool(cursor.fetchone()[0])
+
+
+def _sampled(sample: dict[str, Any]) -> dict[str, Any]:
+    if not sample:
+        return {}
+    learnt = Volatile.read(sample["volatile"])
+    told = []
+    if sample["age"]:
+        told.append(f"up to {freshness.duration(sample['age'])} old")
+    if sample["keeps"]:
+        told.append(f"kept up to {freshness.duration(sample['keeps'])}")
+    return {
+        "sampled": sample["asked"],
+        "changed": sample["changed"],
+        "volatile": len(learnt.templates) + len(learnt.paths) + len(learnt.fields),
+        "older": sample["older"],
+        "older_by": f" ({', '.join(told)})" if told else "",
+    }
 
 
 def of(capture: Capture, stand_ins: dict[Kind, int]) -> Figures:
@@ -83,6 +105,7 @@ def of(capture: Capture, stand_ins: dict[Kind, int]) -> Figures:
         home=Kind(home[0][0] or 0) if home else None,
         alike=alike[0][0] if alike else 0,
         taken_over=capture.taken_over,
+        **_sampled(capture.sample or {}),
         listed=listed,
         listed_pages=listed_pages,
     )

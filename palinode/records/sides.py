@@ -13,7 +13,8 @@ from palinode.core.fields import Field
 from palinode.core.forms import Forms, Translation
 from palinode.core.known import Known
 from palinode.core.recognition import site
-from palinode.records import copy
+from palinode.core.volatile import Volatile
+from palinode.records import copy, masking
 from palinode.records.beside import at_once
 from palinode.records.models import Capture
 
@@ -107,13 +108,20 @@ def stand_ins(capture: Capture) -> tuple[np.ndarray, np.ndarray]:
     return found["ident"][kinds != 0], kinds[kinds != 0]
 
 
-def details(capture: Capture, idents: np.ndarray, forms: Forms | None = None) -> PageDetails:
-    """Load what is told of some pages of a capture; with ``forms``, they are named and told in their final form."""
+def details(
+    capture: Capture, idents: np.ndarray, forms: Forms | None = None, volatile: Volatile | None = None
+) -> PageDetails:
+    """Load what is told of some pages of a capture; with ``forms``, they are named and told in their final form.
+
+    With ``volatile``, they are told without it.
+    """
     translation = _translation(capture, forms) if forms else None
     if translation:
         # Where a page was captured in both forms, as loaded is the temporary one.
         idents = np.concatenate([idents, translation.to_temporary(idents)])
     told = _details(capture, np.unique(idents))
+    if volatile:
+        told = masking.masked(capture, told, volatile)
     if forms and translation:
         told = replace(
             told,

@@ -5,6 +5,7 @@ from procrastinate.contrib.django import app
 
 from palinode.core import compare, standing
 from palinode.core import rule as rules
+from palinode.core.volatile import Volatile
 from palinode.records import decisions, ledgers, sides
 from palinode.records.beside import at_once
 from palinode.records.models import Capture, Comparison, Move
@@ -43,13 +44,15 @@ def make(comparison: Comparison) -> None:
             (sides.load_right, comparison.right, comparison.right.access["base"], rule.forms),
         )
         paired = compare.pair(left, right, rule)
+        volatile = volatile_of(comparison.left) | volatile_of(comparison.right)
         ledger = compare.judge(
             paired,
             *at_once(
-                (sides.details, comparison.left, paired.told_left),
-                (sides.details, comparison.right, paired.told_right, rule.forms),
+                (sides.details, comparison.left, paired.told_left, None, volatile),
+                (sides.details, comparison.right, paired.told_right, rule.forms, volatile),
             ),
             decisions.retired(move),
+            volatile.fields,
         )
         limits = _cut_short(comparison, left.limits, right.limits)
         one_side = comparison.left.which == comparison.right.which
@@ -60,6 +63,11 @@ def make(comparison: Comparison) -> None:
             state=Comparison.State.FAILED, why=f"{type(error).__name__}: {error}"[:500]
         )
         raise
+
+
+def volatile_of(capture: Capture) -> Volatile:
+    """Return what was learnt to be volatile as a capture was made; on either side it is kept out on both."""
+    return Volatile.read((capture.sample or {}).get("volatile", {}))
 
 
 def _cut_short(comparison: Comparison, left: tuple[str, ...], right: tuple[str, ...]) -> tuple[str, ...]:

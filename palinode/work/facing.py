@@ -8,11 +8,13 @@ from palinode.core import facing
 from palinode.core import rule as rules
 from palinode.core.fields import Field, Place
 from palinode.core.known import Known
+from palinode.core.markup import Block
 from palinode.core.recognition.kind import Kind
+from palinode.core.volatile import NOTHING, Volatile
 from palinode.records import pairs
 from palinode.records.models import Capture, Comparison, LedgerRow
 from palinode.records.pairs import Head, Kept
-from palinode.work import evidence
+from palinode.work import comparing, evidence
 
 _HEADERS = (
     "content-type",
@@ -31,7 +33,8 @@ def pair(comparison: Comparison, row: LedgerRow) -> dict[str, Any]:
     """Return what the view of a pair shows, but for the row itself."""
     left = _kept(comparison.left, row.left_address)
     right = _kept(comparison.right, _reached(comparison, row.right_address))
-    blocks = [_main(kept.head) for kept in (left, right)]
+    volatile = comparing.volatile_of(comparison.left) | comparing.volatile_of(comparison.right)
+    blocks = [_main(kept.head, volatile) for kept in (left, right)]
     both = left.head.rest and right.head.rest
     return {
         "left": _answer(left),
@@ -56,9 +59,9 @@ def _reached(comparison: Comparison, address: str | None) -> str | None:
     return forms.temporary_of(address)
 
 
-def _main(head: Head) -> list[tuple[str, str]]:
-    blocks = head.rest.get("blocks", [1, []])[1]
-    return [(kind, text) for kind, text, _, main in blocks if main]
+def _main(head: Head, volatile: Volatile = NOTHING) -> list[tuple[str, str]]:
+    blocks = [Block(*one) for one in head.rest.get("blocks", [1, []])[1]]
+    return [(block.kind, block.text) for block in volatile.masked(blocks) if block.main]
 
 
 def _answer(kept: Kept) -> dict[str, Any]:

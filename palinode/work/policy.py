@@ -21,6 +21,7 @@ _BOUNDS: dict[str, tuple[float, float]] = {
     "max_seconds": (10, 30 * 86_400),
     "answer_seconds": (1, 600),
     "workers": (1, 20),
+    "sample": (0, 200),
 }
 
 
@@ -46,6 +47,9 @@ class Policy:
     """Seconds that one answer may take, from asking to its last byte."""
     workers: int = 1
     """Shares that are offered to workers at once."""
+
+    sample: int = 20
+    """Pages that are asked again at the end, to learn what is volatile and whether a cache answers."""
 
     @classmethod
     def read(cls, given: dict[str, Any]) -> "Policy":

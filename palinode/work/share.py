@@ -6,6 +6,7 @@ import os
 import shutil
 import time
 from collections import deque
+from collections.abc import Mapping
 from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 from typing import Any
@@ -20,7 +21,7 @@ from palinode.gather.robots import Robots
 from palinode.records import captures, frontier
 from palinode.records.models import Capture
 from palinode.records.rows import Batch, Leased
-from palinode.work import again, finishing, reach, reading, sealing, seeds
+from palinode.work import again, finishing, reach, reading, sampling, sealing, seeds
 from palinode.work.again import What
 from palinode.work.pace import Pace
 from palinode.work.policy import Policy
@@ -142,6 +143,8 @@ class _Share:
                 if not self.going:
                     return
                 if not await asyncio.to_thread(_close_after, frontier.waiting, self.capture):
+                    if self.policy.sample and await asyncio.to_thread(_close_after, sampling.take, self.capture):
+                        await self._sample()
                     await asyncio.to_thread(_close_after, finishing.close, self.capture)
                     return
                 if self.full:
@@ -200,6 +203,17 @@ class _Share:
             return Exchange(leased.text, time.time(), 0, reason=refusal)
         await self.limiter.wait()
         return await fetch(self.session, self.access, leased.text, fields=leased.condition)
+
+    async def _sample(self) -> None:
+        """Ask some pages again, unless somebody ends the capture meanwhile."""
+
+        async def asks(address: str, fields: Mapping[str, str]) -> Exchange:
+            if not self.going:
+                return Exchange(address, time.time(), 0, reason="stopped")
+            await self.limiter.wait()
+            return await fetch(self.session, self.access, address, 1, fields)
+
+        await sampling.ask(self.capture, self.policy.sample, asks)
 
     def _hand_over(self, all_of_it: bool) -> None:
         while len(self.fetched) >= _TOGETHER or (all_of_it and self.fetched):

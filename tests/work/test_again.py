@@ -50,7 +50,7 @@ class AgainTest(MoveTestCase):
 
     def again(self, what: What, section: str = "", listed: str = "") -> Capture:
         asked = again.read(self.subject, "source", self.first.pk, what, section, listed)
-        capture = capturing.begin(self.subject, "source", Policy(), asked)
+        capture = capturing.begin(self.subject, "source", Policy(sample=0), asked)
         share.work_on(capture.pk)
         capture.refresh_from_db()
         return capture

@@ -21,6 +21,7 @@ class PolicySerializer(serializers.Serializer[object]):
     max_seconds = serializers.IntegerField(required=False)
     answer_seconds = serializers.IntegerField(required=False)
     workers = serializers.IntegerField(required=False)
+    sample = serializers.IntegerField(required=False)
 
 
 class AgainSerializer(serializers.Serializer[object]):

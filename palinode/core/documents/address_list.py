@@ -50,6 +50,7 @@ def read(
     """
     scope = Scope(base)
     at: int | None = None
+    known: Known | None
     for line in lines:
         tally.lines += 1
         text = line.strip().lstrip("\ufeff")

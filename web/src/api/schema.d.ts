@@ -1005,6 +1005,7 @@ export interface components {
             max_seconds?: number;
             answer_seconds?: number;
             workers?: number;
+            sample?: number;
         };
         /**
          * @description * `owner` - owner

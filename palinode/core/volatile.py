@@ -1,0 +1,194 @@
+"""What changes from one asking to the next on the same page: learnt from a sample, kept out of comparison.
+
+A page that is asked twice within seconds and differs shows what in it is volatile: a time in a sentence, a
+token, a shuffled list of teasers. A sentence that differs in some words becomes a template; a block that
+differs altogether is told by where it stands; and a field of addresses that differs is not compared at all.
+"""
+
+import difflib
+import re
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any
+
+from palinode.core.facts import Facts
+from palinode.core.fields import Field, Place
+from palinode.core.markup import Block
+
+GAP = "…"
+"""Stands in a template for words that differ."""
+NUMBER = "№"
+"""Stands in a template for a number that differs, where no words are left to know the text by."""
+_ALIKE = 0.5
+_MOST = 200
+_DIGITS = re.compile(r"\d+")
+_LONGEST = 60
+"""Words of a template."""
+_ADDRESSES = (Field.IMAGES, Field.LINKS, Field.OPEN_GRAPH, Field.CANONICAL, Field.HREFLANG)
+
+
+@dataclass(frozen=True)
+class Volatile:
+    """What was learnt to be volatile on a side."""
+
+    templates: tuple[str, ...] = ()
+    """Texts of blocks with GAP for the words that differ."""
+    paths: tuple[str, ...] = ()
+    """Kind and path of blocks that differ altogether."""
+    fields: tuple[Field, ...] = ()
+    """Fields whose addresses differ."""
+    examples: tuple[tuple[str, str, str], ...] = field(default=(), compare=False)
+    """Address, text at the first asking, text at the second."""
+
+    def __bool__(self) -> bool:
+        return bool(self.templates or self.paths or self.fields)
+
+    def __or__(self, other: "Volatile") -> "Volatile":
+        return Volatile(
+            tuple(dict.fromkeys(self.templates + other.templates))[:_MOST],
+            tuple(dict.fromkeys(self.paths + other.paths))[:_MOST],
+            tuple(dict.fromkeys(self.fields + other.fields)),
+            self.examples + other.examples,
+        )
+
+    def plain(self) -> dict[str, Any]:
+        """Return what is kept with a capture."""
+        return {
+            "templates": list(self.templates),
+            "paths": list(self.paths),
+            "fields": [one.name for one in self.fields],
+            "examples": [list(one) for one in self.examples[:20]],
+        }
+
+    @classmethod
+    def read(cls, plain: dict[str, Any]) -> "Volatile":
+        """Read what :meth:`plain` returned."""
+        return cls(
+            tuple(plain.get("templates", ())),
+            tuple(plain.get("paths", ())),
+            tuple(Field[name] for name in plain.get("fields", ())),
+            tuple((one[0], one[1], one[2]) for one in plain.get("examples", ())),
+        )
+
+    def masked(self, blocks: Sequence[Block]) -> list[Block]:
+        """Return blocks with what is volatile taken out of them."""
+        kept = []
+        for block in blocks:
+            if self.paths and _place(block) in self._paths:
+                continue
+            if self._pattern and (found := self._pattern.fullmatch(block.text)):
+                template = self.templates[int((found.lastgroup or "t0")[1:])]
+                block = Block(block.kind, template, block.path, block.main)
+            kept.append(block)
+        return kept
+
+    def masked_text(self, text: str) -> str:
+        """Return a title or description with what is volatile taken out of it."""
+        found = self._pattern.fullmatch(text) if self._pattern else None
+        return self.templates[int((found.lastgroup or "t0")[1:])] if found else text
+
+    @cached_property
+    def _paths(self) -> frozenset[str]:
+        return frozenset(self.paths)
+
+    @cached_property
+    def _pattern(self) -> re.Pattern[str] | None:
+        if not self.templates:
+            return None
+        # A gap takes a few words, so that no pattern can go back and forth over a long text.
+        gap, digits = r"\S{1,200}(?: \S{1,200}){0,3}?", r"\d{1,20}"
+        gaps = (
+            re.escape(one).replace(re.escape(GAP), gap).replace(re.escape(NUMBER), digits) for one in self.templates
+        )
+        return re.compile("|".join(f"(?P<t{n}>{one})" for n, one in enumerate(gaps)))
+
+
+NOTHING = Volatile()
+"""Nothing is known to be volatile."""
+
+
+def learn(address: str, first: Facts, second: Facts) -> Volatile:
+    """Return what differs between two readings of one page, asked within seconds."""
+    templates: dict[str, None] = {}
+    paths: dict[str, None] = {}
+    examples: list[tuple[str, str, str]] = []
+    for one, other in [(first.title, second.title), (first.description, second.description)]:
+        if one != other:
+            templates[_template(one, other)] = None
+            examples.append((address, one[:300], other[:300]))
+    mains = [[block for block in facts.blocks if block.main] for facts in (first, second)]
+    same = _steady(*mains)
+    for one_block, other_block in _unlike(*mains):
+        text, now = (one_block.text if one_block else ""), (other_block.text if other_block else "")
+        examples.append((address, text[:300], now[:300]))
+        template = _template(text, now) if text and now else ""
+        if template:
+            templates[template] = None
+        else:
+            # Where other blocks at the same place stayed as they were, the place does not tell.
+            paths |= {_place(block): None for block in (one_block, other_block) if block and _place(block) not in same}
+    fields = tuple(one for one in _ADDRESSES if _targets(first, Place(one)) != _targets(second, Place(one)))
+    for name in fields:
+        gone = _targets(first, Place(name)) ^ _targets(second, Place(name))
+        examples.append((address, name.label, ", ".join(sorted(gone))[:300]))
+    templates.pop("", None)
+    return Volatile(tuple(templates)[:_MOST], tuple(paths)[:_MOST], fields, tuple(examples[:5]))
+
+
+def alike(first: Facts, second: Facts, volatile: Volatile) -> bool:
+    """Whether two readings of a page say the same but for what is volatile."""
+
+    def told(facts: Facts) -> tuple[object, ...]:
+        blocks = [(one.kind, one.text) for one in volatile.masked(facts.blocks) if one.main]
+        return volatile.masked_text(facts.title), facts.robots, blocks
+
+    return told(first) == told(second)
+
+
+def _place(block: Block) -> str:
+    return f"{block.kind} {block.path}"
+
+
+def _steady(first: Sequence[Block], second: Sequence[Block]) -> frozenset[str]:
+    """Return the places of blocks that both readings have."""
+    said = {(_place(block), block.text) for block in second}
+    return frozenset(_place(block) for block in first if (_place(block), block.text) in said)
+
+
+def _targets(facts: Facts, place: Place) -> frozenset[str]:
+    return frozenset(one.address for one in facts.references if one.place == place)
+
+
+def _unlike(first: Sequence[Block], second: Sequence[Block]) -> Iterable[tuple[Block | None, Block | None]]:
+    """Yield blocks that differ, in pairs where one stands in the other's place."""
+    one, other = ([(block.kind, block.text) for block in blocks] for blocks in (first, second))
+    if one == other:
+        return
+    for tag, a, b, c, d in difflib.SequenceMatcher(None, one, other, autojunk=False).get_opcodes():
+        if tag == "equal":
+            continue
+        for step in range(max(b - a, d - c)):
+            yield (
+                first[a + step] if a + step < b else None,
+                second[c + step] if c + step < d else None,
+            )
+
+
+def _template(one: str, other: str) -> str:
+    """Return what two texts share, with gaps; empty if that is too little to know it by."""
+    words, others = one.split(" "), other.split(" ")
+    if max(len(words), len(others)) > _LONGEST:
+        return ""
+    kept: list[str] = []
+    shared = 0
+    for tag, a, b, _, _ in difflib.SequenceMatcher(None, words, others, autojunk=False).get_opcodes():
+        if tag == "equal":
+            kept += words[a:b]
+            shared += b - a
+        elif not kept or kept[-1] != GAP:
+            kept.append(GAP)
+    if shared >= _ALIKE * max(len(words), len(others)) or (shared and max(len(words), len(others)) <= 4):
+        return " ".join(kept)
+    shapes = {_DIGITS.sub(NUMBER, text) for text in (one, other)}
+    return shapes.pop() if len(shapes) == 1 else ""

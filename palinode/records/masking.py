@@ -1,0 +1,36 @@
+"""Details of pages without what is volatile in them."""
+
+from dataclasses import replace
+
+import numpy as np
+import orjson
+from isal import isal_zlib
+
+from palinode.core import facts
+from palinode.core.columns import PageDetails, find
+from palinode.core.fields import Field
+from palinode.core.markup import Block
+from palinode.core.volatile import Volatile
+from palinode.records import copy
+from palinode.records.models import Capture
+
+_BATCH = 200
+
+
+def masked(capture: Capture, told: PageDetails, volatile: Volatile) -> PageDetails:
+    """Return details whose fingerprints of texts leave out what is volatile in them."""
+    prints = told.prints.copy()
+    order = np.argsort(told.ident)
+    sql = (
+        "SELECT a.ident, f.title, f.description, f.rest FROM records_answer a "
+        "JOIN records_facts f ON f.move_id = %s AND f.key = a.facts WHERE a.capture_id = %s AND a.ident = ANY(%s)"
+    )
+    with copy.stream(sql, [capture.move_id, capture.pk, told.ident.tolist()], _BATCH) as batches:
+        for batch in batches:
+            rows = order[find(told.ident[order], np.array([row[0] for row in batch], np.int64))]
+            for at, (_, title, description, rest) in zip(rows.tolist(), batch, strict=True):
+                blocks = [Block(*one) for one in orjson.loads(isal_zlib.decompress(rest))["blocks"][1]]
+                prints[at, Field.TITLE] = facts.text_print(volatile.masked_text(title))
+                prints[at, Field.DESCRIPTION] = facts.text_print(volatile.masked_text(description))
+                prints[at, Field.HEADINGS], prints[at, Field.TEXT] = facts.block_prints(volatile.masked(blocks))
+    return replace(told, prints=prints)
