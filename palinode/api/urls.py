@@ -3,7 +3,18 @@
 from django.urls import path
 from drf_spectacular.views import SpectacularAPIView
 
-from palinode.api.views import brought, captures, comparisons, decisions, describing, imports, members, moves, session
+from palinode.api.views import (
+    brought,
+    captures,
+    comparisons,
+    decisions,
+    describing,
+    evidence,
+    imports,
+    members,
+    moves,
+    session,
+)
 
 urlpatterns = [
     path("schema/", SpectacularAPIView.as_view(), name="schema"),
@@ -23,6 +34,10 @@ urlpatterns = [
     path("moves/<int:pk>/decisions/", decisions.DecisionsView.as_view()),
     path("moves/<int:pk>/brought/", brought.BroughtView.as_view()),
     path("moves/<int:pk>/brought/<str:side>/", brought.BroughtSideView.as_view()),
+    path("moves/<int:pk>/evidence/", evidence.EvidenceView.as_view()),
+    path("moves/<int:pk>/evidence/verify/", evidence.VerifyView.as_view()),
+    path("moves/<int:pk>/archive/", evidence.ArchiveView.as_view()),
+    path("archives/", evidence.BringArchiveView.as_view()),
     path("moves/<int:pk>/imports/", imports.ImportsView.as_view()),
     path("decisions/<int:pk>/", decisions.DecisionView.as_view()),
     path("moves/<int:pk>/captures/", captures.CapturesView.as_view()),

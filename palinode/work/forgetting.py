@@ -11,7 +11,8 @@ _BY_CAPTURE = ("records_answer", "records_frontier", "records_target")
 
 def forget(move: Move) -> None:
     """Delete a move: rows first, all or nothing, then the files that nothing points to any more."""
-    names = list(Segment.objects.filter(capture__move=move).values_list("name", flat=True))
+    names = list(Segment.objects.filter(capture__move=move, let_go_at=None).values_list("name", flat=True))
+    names += list(move.imports.exclude(stored="").values_list("stored", flat=True))
     with transaction.atomic():
         with connection.cursor() as cursor:
             for table in _BY_CAPTURE:

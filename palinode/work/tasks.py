@@ -7,8 +7,8 @@ from typing import ParamSpec
 from django.db import connections
 from procrastinate.contrib.django import app
 
-from palinode.records.models import Capture, Comparison, Import
-from palinode.work import capturing, comparing, importing, rereading, share
+from palinode.records.models import Capture, Comparison, Import, Move
+from palinode.work import capturing, comparing, importing, rereading, retention, share, verifying
 
 P = ParamSpec("P")
 
@@ -45,6 +45,21 @@ def compare(comparison_id: int) -> None:
 def import_capture(import_id: int) -> None:
     """Make a capture of a file that a person brought."""
     importing.read(Import.objects.select_related("move").get(pk=import_id))
+
+
+@app.task(name=verifying.VERIFY, queue="captures")
+@_gives_back
+def verify(move_id: int) -> None:
+    """Verify the evidence of a move."""
+    verifying.verify_all(Move.objects.get(pk=move_id))
+
+
+@app.periodic(cron="17 3 * * *")
+@app.task(name="let_go", queue="upkeep", queueing_lock="let_go")
+@_gives_back
+def let_go(timestamp: int) -> None:
+    """Delete the files of old captures, where a move says so."""
+    retention.let_go_everywhere()
 
 
 @app.task(name="read_again", queue="captures")

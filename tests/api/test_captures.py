@@ -33,7 +33,7 @@ class CapturesTest(ApiTestCase):
         self.path = f"/api/moves/{self.of_move.pk}/captures/"
 
     def begin(self, side: str = "source", **options):
-        return self.api.post(self.path, {"side": side, "options": options}, format="json")
+        return self.api.post(self.path, {"side": side, "options": {"sample": 0, **options}}, format="json")
 
     def do(self, capture: int, what: str):
         return self.api.post(f"/api/captures/{capture}/{what}/")

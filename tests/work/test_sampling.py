@@ -71,7 +71,6 @@ class SamplingTest(MoveTestCase):
         self.assertEqual(set(sent), {"no-cache"})
 
     def test_what_changed_meanwhile(self):
-        first = itertools.count()
         asked: dict[str, int] = {}
 
         def changing(path: str) -> Answer | None:

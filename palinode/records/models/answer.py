@@ -21,6 +21,12 @@ class Segment(models.Model):
     records = models.IntegerField()
     sha256 = models.CharField(max_length=64)
     sealed_at = models.DateTimeField(auto_now_add=True)
+    verified_at = models.DateTimeField(null=True)
+    """When the stored file was last read and checked."""
+    fault = models.TextField(blank=True)
+    """What was wrong with it then, in words."""
+    let_go_at = models.DateTimeField(null=True)
+    """When the file was deleted because its time was over (work/retention.py)."""
 
     class Meta:
         ordering = ["number"]

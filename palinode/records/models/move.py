@@ -37,6 +37,8 @@ class Move(models.Model):
     baseline = models.ForeignKey(
         "Capture", models.SET_NULL, null=True, blank=True, related_name="+", db_constraint=False
     )
+    keep_days = models.PositiveIntegerField(null=True, blank=True)
+    """Days for which bodies of captures are kept that nothing rests on any more; null for as long as the move."""
     created_at = models.DateTimeField(auto_now_add=True)
     members: Any = models.ManyToManyField(settings.AUTH_USER_MODEL, through="Membership", related_name="moves")
 

@@ -21,6 +21,23 @@ export interface paths {
         patch: operations["change_password"];
         trace?: never;
     };
+    "/api/archives/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Make a move of it: all of it, or nothing with the reason. */
+        post: operations["bring_archive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/captures/{id}/": {
         parameters: {
             query?: never;
@@ -262,6 +279,23 @@ export interface paths {
         patch: operations["edit_move"];
         trace?: never;
     };
+    "/api/moves/{id}/archive/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Stream it: a ZIP with the WARC files, the rows as text, and the digests of all. */
+        get: operations["take_archive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/moves/{id}/brought/": {
         parameters: {
             query?: never;
@@ -345,6 +379,41 @@ export interface paths {
         put?: never;
         /** @description Retire a page or a section; the next comparison reads it. */
         post: operations["decide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moves/{id}/evidence/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Show the WARC files with their digests, and what was imported. */
+        get: operations["evidence"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Say for how long the files of old captures are kept; facts stay for as long as the move. */
+        patch: operations["set_retention"];
+        trace?: never;
+    };
+    "/api/moves/{id}/evidence/verify/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Read every file again and check it, in the background. */
+        post: operations["verify_evidence"];
         delete?: never;
         options?: never;
         head?: never;
@@ -603,6 +672,11 @@ export interface components {
             fate: components["schemas"]["FateEnum"];
             rows: number;
         };
+        /** @description An archive of a move, taken away from here or elsewhere. */
+        BringArchiveRequest: {
+            /** Format: binary */
+            file: string;
+        };
         /** @description A list for one side: addresses one a line, any CSV, or an access log; gzip is unpacked. */
         BringRequest: {
             side: components["schemas"]["SideEnum"];
@@ -762,6 +836,14 @@ export interface components {
             section?: string;
             reason: string;
         };
+        /** @description All that is kept of a move. */
+        Evidence: {
+            captures: components["schemas"]["KeptCapture"][];
+            imports: components["schemas"]["Import"][];
+            bytes: number;
+            verifying: boolean;
+            keep_days: number | null;
+        };
         /**
          * @description * `lost` - lost
          *     * `unknown` - unknown
@@ -835,6 +917,35 @@ export interface components {
             recognised: {
                 [key: string]: number;
             };
+        };
+        /** @description The WARC files of a capture. */
+        KeptCapture: {
+            id: number;
+            side: components["schemas"]["SideEnum"];
+            round: number | null;
+            baseline: boolean;
+            kind: string;
+            /** Format: date-time */
+            started_at: string;
+            bytes: number;
+            /** @description Captures in whose files bodies lie. */
+            rests_on: number[];
+            segments: components["schemas"]["KeptSegment"][];
+        };
+        /** @description A WARC file, and whether it was verified. */
+        KeptSegment: {
+            number: number;
+            /** Format: int64 */
+            bytes: number;
+            records: number;
+            sha256: string;
+            /** Format: date-time */
+            readonly sealed_at: string;
+            /** Format: date-time */
+            verified_at?: string | null;
+            fault?: string;
+            /** Format: date-time */
+            let_go_at?: string | null;
         };
         /** @description Some rows of the ledger, and how many each fate has in the chosen section. */
         LedgerPage: {
@@ -992,6 +1103,10 @@ export interface components {
         PatchedPasswordRequest: {
             old?: string;
             new?: string;
+        };
+        /** @description For how long the files of old captures are kept. */
+        PatchedRetentionRequest: {
+            keep_days?: number | null;
         };
         /** @description Options of a capture (work/policy.py). */
         PolicyRequest: {
@@ -1244,6 +1359,29 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    bring_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["BringArchiveRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Move"];
+                };
             };
         };
     };
@@ -1624,6 +1762,27 @@ export interface operations {
             };
         };
     };
+    take_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+        };
+    };
     brought: {
         parameters: {
             query?: never;
@@ -1825,6 +1984,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Decision"];
+                };
+            };
+        };
+    };
+    evidence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Evidence"];
+                };
+            };
+        };
+    };
+    set_retention: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedRetentionRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Evidence"];
+                };
+            };
+        };
+    };
+    verify_evidence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Evidence"];
                 };
             };
         };

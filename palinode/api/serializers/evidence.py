@@ -1,0 +1,50 @@
+"""The evidence of a move."""
+
+from rest_framework import serializers
+
+from palinode.api.serializers.imported import ImportSerializer
+from palinode.records.models import Segment
+
+
+class KeptSegmentSerializer(serializers.ModelSerializer[Segment]):
+    """A WARC file, and whether it was verified."""
+
+    class Meta:
+        model = Segment
+        fields = ["number", "bytes", "records", "sha256", "sealed_at", "verified_at", "fault", "let_go_at"]
+
+
+class KeptCaptureSerializer(serializers.Serializer[object]):
+    """The WARC files of a capture."""
+
+    id = serializers.IntegerField()
+    side = serializers.ChoiceField(choices=["source", "destination"])
+    round = serializers.IntegerField(allow_null=True)
+    baseline = serializers.BooleanField()
+    kind = serializers.CharField()
+    started_at = serializers.DateTimeField()
+    bytes = serializers.IntegerField()
+    rests_on = serializers.ListField(child=serializers.IntegerField(), help_text="Captures in whose files bodies lie.")
+    segments = KeptSegmentSerializer(many=True)
+
+
+class EvidenceSerializer(serializers.Serializer[object]):
+    """All that is kept of a move."""
+
+    captures = KeptCaptureSerializer(many=True)
+    imports = ImportSerializer(many=True)
+    bytes = serializers.IntegerField()
+    verifying = serializers.BooleanField()
+    keep_days = serializers.IntegerField(allow_null=True)
+
+
+class RetentionSerializer(serializers.Serializer[object]):
+    """For how long the files of old captures are kept."""
+
+    keep_days = serializers.IntegerField(min_value=1, max_value=36_500, allow_null=True)
+
+
+class BringArchiveSerializer(serializers.Serializer[object]):
+    """An archive of a move, taken away from here or elsewhere."""
+
+    file = serializers.FileField()

@@ -1,0 +1,127 @@
+"""Evidence: what is kept of a move, verified, for how long, and all of it as one archive."""
+
+import re
+from typing import Any
+
+from django.db import connection
+from django.http import StreamingHttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework.exceptions import ValidationError
+from rest_framework.parsers import MultiPartParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from palinode.api import access, streaming
+from palinode.api.errors import Conflict
+from palinode.api.serializers.evidence import BringArchiveSerializer, EvidenceSerializer, RetentionSerializer
+from palinode.api.serializers.move import MoveSerializer, move_plain
+from palinode.records.models import Capture, Move
+from palinode.work import archiving, verifying
+
+
+class EvidenceView(APIView):
+    """The evidence of a move."""
+
+    @extend_schema(operation_id="evidence", responses=EvidenceSerializer)
+    def get(self, request: Request, pk: int) -> Response:
+        """Show the WARC files with their digests, and what was imported."""
+        return Response(_plain(access.move(request, pk)))
+
+    @extend_schema(operation_id="set_retention", request=RetentionSerializer, responses=EvidenceSerializer)
+    def patch(self, request: Request, pk: int) -> Response:
+        """Say for how long the files of old captures are kept; facts stay for as long as the move."""
+        move = access.own_move(request, pk)
+        given = RetentionSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        move.keep_days = given.validated_data["keep_days"]
+        move.save(update_fields=["keep_days"])
+        return Response(_plain(move))
+
+
+class VerifyView(APIView):
+    """Verifying the evidence of a move."""
+
+    @extend_schema(operation_id="verify_evidence", request=None, responses={202: EvidenceSerializer})
+    def post(self, request: Request, pk: int) -> Response:
+        """Read every file again and check it, in the background."""
+        move = access.move(request, pk)
+        if not verifying.order(move):
+            raise Conflict("The evidence is being verified already.")
+        return Response(_plain(move), status=202)
+
+
+class ArchiveView(APIView):
+    """Everything of a move as one archive."""
+
+    @extend_schema(operation_id="take_archive", responses={(200, "application/zip"): OpenApiTypes.BINARY})
+    def get(self, request: Request, pk: int) -> StreamingHttpResponse:
+        """Stream it: a ZIP with the WARC files, the rows as text, and the digests of all."""
+        move = access.move(request, pk)
+        if move.captures.exclude(state=Capture.State.CLOSED).exists():
+            raise Conflict("A capture of this move is not closed yet. Stop it, or wait for it.")
+        name = re.sub(r"[^A-Za-z0-9.-]+", "-", move.name).strip("-") or "move"
+        return StreamingHttpResponse(
+            streaming.later(archiving.take(move)),
+            content_type="application/zip",
+            headers={"Content-Disposition": f'attachment; filename="{name}.palinode.zip"'},
+        )
+
+
+class BringArchiveView(APIView):
+    """An archive brought in again."""
+
+    parser_classes = [MultiPartParser]
+
+    @extend_schema(operation_id="bring_archive", request=BringArchiveSerializer, responses={201: MoveSerializer})
+    def post(self, request: Request) -> Response:
+        """Make a move of it: all of it, or nothing with the reason."""
+        given = BringArchiveSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        file = given.validated_data["file"]
+        try:
+            move = archiving.bring(file, file.name, request.user)
+        except archiving.ArchiveRefused as error:
+            raise ValidationError({"file": str(error)}) from None
+        return Response(move_plain(move, "owner"), status=201)
+
+
+def _plain(move: Move) -> dict[str, Any]:
+    captures = [_capture(one, move.baseline_id) for one in move.captures.prefetch_related("segments")]
+    return dict(
+        EvidenceSerializer(
+            {
+                "captures": captures,
+                "imports": move.imports.select_related("author"),
+                "bytes": sum(one["bytes"] for one in captures),
+                "verifying": verifying.under_way(move),
+                "keep_days": move.keep_days,
+            }
+        ).data
+    )
+
+
+def _capture(capture: Capture, baseline: int | None) -> dict[str, Any]:
+    segments = list(capture.segments.all())
+    return {
+        "id": capture.pk,
+        "side": capture.which,
+        "round": capture.round,
+        "baseline": capture.pk == baseline,
+        "kind": capture.kind,
+        "started_at": capture.started_at,
+        "bytes": sum(one.bytes for one in segments if one.let_go_at is None),
+        "rests_on": _rests_on(capture) if capture.parent_id else [],
+        "segments": segments,
+    }
+
+
+def _rests_on(capture: Capture) -> list[int]:
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT DISTINCT s.capture_id FROM records_segment s WHERE s.id IN "
+            "(SELECT DISTINCT segment_id FROM records_answer WHERE capture_id = %s) AND s.capture_id <> %s ORDER BY 1",
+            [capture.pk, capture.pk],
+        )
+        return [row[0] for row in cursor.fetchall()]

@@ -1,0 +1,49 @@
+"""How long bodies are kept: WARC files of old captures that nothing rests on are let go of; their facts stay."""
+
+from datetime import timedelta
+
+from django.core.files.storage import storages
+from django.db import connection, transaction
+from django.utils import timezone
+
+from palinode.records.models import Capture, Move, Segment
+
+_RESTING = """
+    SELECT s.id FROM records_segment s JOIN records_capture c ON c.id = s.capture_id
+    WHERE c.move_id = %(move)s AND s.let_go_at IS NULL AND s.capture_id = ANY(%(old)s)
+    AND NOT EXISTS (SELECT 1 FROM records_answer a WHERE a.segment_id = s.id AND a.capture_id = ANY(%(kept)s))
+    AND NOT EXISTS (SELECT 1 FROM records_body b JOIN records_answer a ON a.body = b.digest
+                    WHERE b.move_id = %(move)s AND b.segment_id = s.id AND a.capture_id = ANY(%(kept)s))"""
+
+
+def let_go(move: Move) -> int:
+    """Delete the files of captures older than the move's days that no kept capture rests on; return how many.
+
+    Kept are the baseline, the latest closed capture of each side, all that are open, and all that are younger.
+    """
+    if not move.keep_days:
+        return 0
+    since = timezone.now() - timedelta(days=move.keep_days)
+    closed = move.captures.filter(state=Capture.State.CLOSED)
+    latest = {closed.filter(which=which).values_list("pk", flat=True).first() for which in ("source", "destination")}
+    old = set(closed.filter(ended_at__lt=since).values_list("pk", flat=True)) - latest - {move.baseline_id}
+    kept = set(move.captures.values_list("pk", flat=True)) - old
+    if not old:
+        return 0
+    with transaction.atomic():
+        with connection.cursor() as cursor:
+            cursor.execute(_RESTING, {"move": move.pk, "old": sorted(old), "kept": sorted(kept)})
+            idents = [row[0] for row in cursor.fetchall()]
+            cursor.execute("DELETE FROM records_body WHERE move_id = %s AND segment_id = ANY(%s)", [move.pk, idents])
+        segments = Segment.objects.filter(pk__in=idents)
+        names = list(segments.values_list("name", flat=True))
+        segments.update(let_go_at=timezone.now())
+    for name in names:
+        storages["evidence"].delete(name)
+    return len(names)
+
+
+def let_go_everywhere() -> None:
+    """Do so for each move that has a bound."""
+    for move in Move.objects.exclude(keep_days=None):
+        let_go(move)
