@@ -28,6 +28,8 @@ FAULTS = (
     Fault("busy", "/people answers 503: the new host is too busy", False),
     Fault("maintenance", "/recipes answers a notice of maintenance, with status 200", False),
     Fault("database", "/store cannot reach its database, and says so with status 200", False),
+    Fault("stamp", "Every page says when it was made, another time at each asking", False),
+    Fault("cache", "A cache in front still holds yesterday's pages of /visit", False),
     Fault("soft", "What is not found answers 200, with the page that says so", False),
 )
 

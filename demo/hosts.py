@@ -5,8 +5,10 @@ Marrow Lane, and last the control page.
 """
 
 import asyncio
+import hashlib
 import re
 import sys
+import time
 from collections.abc import Awaitable, Callable
 from html import escape
 from pathlib import Path
@@ -100,7 +102,13 @@ def new_mill(faults: Faults) -> Answer:
                 Page(path, "Hello world", "<p>This is your first post. Edit it or take it away.</p>"), template
             )
         if path in site and not _missing(path, faults):
-            return _page(_hours(site[path], faults), template)
+            cached = (
+                "cache" in faults and path.startswith("/visit") and request.headers.get("Cache-Control") != "no-cache"
+            )
+            response = _page(_cached(_stamped(_hours(site[path], faults), faults), cached), template)
+            if cached:
+                response.headers.update({"Age": "5400", "Cache-Control": "max-age=86400"})
+            return response
         if path != "/" and path.endswith("/") and path.rstrip("/") in site:
             return web.Response(status=301, headers={"Location": path.rstrip("/")})
         if file := _file(path):
@@ -143,6 +151,19 @@ def _redirect(rest: str, faults: Faults, template: Template) -> web.Response:
     return web.Response(status=301, headers={"Location": f"/store{rest}"})
 
 
+def _stamped(page: Page, faults: Faults) -> Page:
+    if "stamp" not in faults or page.body:
+        return page
+    made = f"<p>Ground fresh at {time.strftime('%H:%M:%S')} in {time.perf_counter_ns() % 997} milliseconds</p>"
+    return Page(page.path, page.title, page.main + made, page.description)
+
+
+def _cached(page: Page, cached: bool) -> Page:
+    if not cached or page.body:
+        return page
+    return Page(page.path, page.title, page.main + "<p>Closed yesterday for the spring tide.</p>", page.description)
+
+
 def _hours(page: Page, faults: Faults) -> Page:
     if page.path != "/visit/opening-hours" or "hours" not in faults:
         return page
@@ -160,6 +181,22 @@ def _older(faults: Faults) -> Callable[[Page], Page]:
         return Page(page.path, page.title, main, page.description)
 
     return change
+
+
+def _with_tags(answer: Answer) -> Answer:
+    """Return a host that gives each body a tag, and says 304 to whoever has that already."""
+
+    async def tagged(request: web.Request) -> web.StreamResponse:
+        response = await answer(request)
+        if response.status != 200 or not isinstance(response, web.Response) or not isinstance(response.body, bytes):
+            return response
+        tag = f'"{hashlib.sha256(response.body).hexdigest()[:16]}"'
+        if request.headers.get("If-None-Match") == tag:
+            return web.Response(status=304, headers={"ETag": tag})
+        response.headers["ETag"] = tag
+        return response
+
+    return tagged
 
 
 def control(faults: Faults) -> Answer:
@@ -191,10 +228,10 @@ async def serve(folder: Path, port: int) -> None:
     """Serve all hosts until the task is cancelled."""
     faults = Faults(folder / "faults.json")
     answers = [
-        _plain_site(mill.site(new=False), mill.template(new=False)),
-        new_mill(faults),
-        _plain_site(marrow.site(), marrow.TEMPLATE),
-        _plain_site(marrow.site(), marrow.TEMPLATE, _older(faults)),
+        _with_tags(_plain_site(mill.site(new=False), mill.template(new=False))),
+        _with_tags(new_mill(faults)),
+        _with_tags(_plain_site(marrow.site(), marrow.TEMPLATE)),
+        _with_tags(_plain_site(marrow.site(), marrow.TEMPLATE, _older(faults))),
         control(faults),
     ]
     for number, answer in enumerate(answers):

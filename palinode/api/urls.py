@@ -46,6 +46,7 @@ urlpatterns = [
     path("captures/<int:pk>/resume/", captures.ResumeView.as_view()),
     path("captures/<int:pk>/stop/", captures.StopView.as_view()),
     path("captures/<int:pk>/read-again/", captures.ReadAgainView.as_view()),
+    path("captures/<int:pk>/course/", captures.CourseView.as_view()),
     path("captures/<int:pk>/naming/", captures.NamingView.as_view()),
     path("captures/<int:pk>/segments/<int:number>/", captures.SegmentView.as_view()),
     path("moves/<int:pk>/comparisons/", comparisons.ComparisonsView.as_view()),

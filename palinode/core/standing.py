@@ -57,7 +57,8 @@ def changed(ledger: Ledger, limits: tuple[str, ...] = ()) -> Standing:
     verbs = {Fate.ALTERED: "altered", Fate.MOVED: "elsewhere", Fate.LOST: "gone", Fate.NEW: "new"}
     told = [f"{counts[fate]:,} {verb}" for fate, verb in verbs.items() if counts[fate]]
     kept = number(counts[Fate.KEPT] + counts[Fate.RETIRED], "page")
-    summary = f"{kept} the same, {number(counts[Fate.UNKNOWN], 'page')} not judged."
+    unjudged = f", {number(counts[Fate.UNKNOWN], 'page')} not judged" if counts[Fate.UNKNOWN] else ""
+    summary = f"{kept} the same{unjudged}."
     if limits:
         summary += f" {'; '.join(limits).capitalize()}."
     sentence = f"Between the two captures: {', '.join(told)}." if told else "Nothing changed between the two captures."

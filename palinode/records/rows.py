@@ -2,7 +2,7 @@
 processes need no Django set up.
 """
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 
 from palinode.core.documents import names_addresses
@@ -104,6 +104,14 @@ class Batch:
     found: dict[int, Found] = field(default_factory=dict)
     limits: set[str] = field(default_factory=set)
 
+    def find(self, found: Found) -> None:
+        """Note an address that became known; what is noted already becomes known in one way more."""
+        before = self.found.get(found.ident)
+        if before is None:
+            self.found[found.ident] = found
+        elif before.known | found.known != before.known:
+            self.found[found.ident] = replace(before, known=before.known | found.known)
+
     def add(self, other: "Batch") -> None:
         """Append another batch to this one."""
         for answer in other.answers:
@@ -114,8 +122,8 @@ class Batch:
         self.number += other.number
         self.facts |= other.facts
         self.addresses |= other.addresses
-        for ident, found in other.found.items():
-            self.found.setdefault(ident, found)
+        for found in other.found.values():
+            self.find(found)
         self.limits |= other.limits
 
 

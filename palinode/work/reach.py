@@ -1,11 +1,13 @@
 """From a side's record to how it is reached."""
 
 from functools import cache
+from typing import Any
 
 from django.conf import settings
 
 import palinode
 from palinode.core import address as addresses
+from palinode.core import connect
 from palinode.core import rule as rules
 from palinode.gather.access import Access, ConnectTo
 from palinode.gather.guard import Guard
@@ -29,10 +31,11 @@ def _base(move: Move, side: Side) -> str:
 
 def access(side: Side, any_certificate: bool = False) -> Access:
     """Return how a side is reached."""
+    reached = _base(side.move, side)
     return Access(
-        base=_base(side.move, side),
+        base=reached,
         connect_to=tuple(
-            ConnectTo(line["host"], line["port"], line["address"], line["to_port"]) for line in side.connect_to
+            ConnectTo(line["host"], line["port"], line["address"], line["to_port"]) for line in _lines(side, reached)
         ),
         user_name=side.user_name,
         sign_in=side.sign_in,
@@ -42,6 +45,15 @@ def access(side: Side, any_certificate: bool = False) -> Access:
         header_value=side.header_value or "",
         any_certificate=any_certificate,
     )
+
+
+def _lines(side: Side, reached: str) -> list[dict[str, Any]]:
+    """Return a side's connect-to lines, for the host at which it is reached."""
+    lines: list[dict[str, Any]] = side.connect_to
+    if reached == side.base or not lines:
+        return lines
+    address, www = connect.written(side.base, lines)
+    return connect.lines(reached, address, www) if address else lines
 
 
 def side_of(move: Move, which: str) -> tuple[Access, bool]:

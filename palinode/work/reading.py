@@ -221,9 +221,9 @@ class _Reading:
                 self._find(addresses.ident(address), address, written, depth, known, asked_for)
 
     def _find(self, ident: int, text: str, written: str, depth: int, known: Known, asked_for: AskedFor) -> None:
-        if self.site.follows and ident not in self.batch.found:
+        if self.site.follows:
             other = None if text.endswith(written.partition("#")[0]) else written
-            self.batch.found[ident] = Found(ident, text, depth, int(known), int(asked_for), other)
+            self.batch.find(Found(ident, text, depth, int(known), int(asked_for), other))
 
     def _store(self, digest: bytes | None) -> tuple[int | None, bytes | None]:
         """Append the records; return their offset, and the digest of the body if it is in them."""

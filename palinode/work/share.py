@@ -32,6 +32,7 @@ _TOGETHER = 8
 _IN_READING = 6
 """Such hand-overs at once; more wait, and fetching with them, so that memory stays bounded."""
 _IDLE = 0.3
+_FIRST_SEAL = 2.0
 _BEAT = 1.0
 
 
@@ -94,7 +95,7 @@ class _Share:
 
     async def run(self) -> None:
         """Work until nothing is left or somebody says so."""
-        started = time.monotonic()
+        self.started = time.monotonic()
         agent = reach.agent()
         context = multiprocessing.get_context("spawn")
         with ProcessPoolExecutor(
@@ -119,7 +120,7 @@ class _Share:
                     await asyncio.gather(beating, *fetchers, *sealing, return_exceptions=True)
                     await asyncio.to_thread(_close_after, frontier.give_back, self.share)
                     await asyncio.to_thread(
-                        _close_after, captures.add_seconds, self.capture, time.monotonic() - started
+                        _close_after, captures.add_seconds, self.capture, time.monotonic() - self.started
                     )
                     await asyncio.to_thread(_close_after, finishing.conclude, self.capture)
 
@@ -168,7 +169,10 @@ class _Share:
         return not self.dry or time.monotonic() - self.dry > _IDLE
 
     def _due(self) -> bool:
-        old = self.batch.answers and time.monotonic() - self.batch_since > settings.PALINODE_SEAL_SECONDS
+        # Sooner in the beginning, so that whoever watches sees what is found.
+        now = time.monotonic()
+        wait = min(settings.PALINODE_SEAL_SECONDS, _FIRST_SEAL + (now - self.started) / 4)
+        old = self.batch.answers and now - self.batch_since > wait
         return bool(len(self.batch.records) >= sealing.SEAL_BYTES or old)
 
     async def _pause(self) -> None:

@@ -67,8 +67,13 @@ class PathTest(BrowserTestCase):
         self.click("Back to the ledger")
         self.click("Captures")
         self.wait_text("Round 1. Complete. 3 pages")
-        self.click("Files and reasons")
-        self.wait_text("sha256")
+        self.click("How it went")
+        self.wait_text("From known to page")
+        self.wait_text("page of the site")
+        self.click("Evidence")
+        self.wait_text("not verified yet")
+        self.click("Verify all")
+        self.wait_text("are as they were sealed")
         self.check_console()
 
     def test_by_keyboard_alone(self):

@@ -19,13 +19,10 @@ class TemporaryTest(MoveTestCase):
         move = describing.describe(
             "Mill",
             describing.typed_side("http://old.example/", f"127.0.0.1:{old.port}"),
-            describing.typed_side(f"{FINAL}/", ""),
+            describing.typed_side(f"{FINAL}/", f"127.0.0.1:{stage.port}"),
             ["/shop/ -> /store/", f"{FINAL}/ at {STAGE}/"],
             self.user,
         )
-        side = move.side("destination")
-        side.connect_to = [{"host": "stage.example", "port": 80, "address": "127.0.0.1", "to_port": stage.port}]
-        side.save()
         self.baseline(move)
         return Move.objects.get(pk=move.pk)
 

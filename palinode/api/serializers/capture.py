@@ -81,6 +81,66 @@ class JudgementSerializer(serializers.Serializer[object]):
     recognised = serializers.DictField(child=serializers.IntegerField())
 
 
+class VolatileSerializer(serializers.Serializer[object]):
+    """What changes from one asking to the next."""
+
+    templates = serializers.ListField(child=serializers.CharField())
+    paths = serializers.ListField(child=serializers.CharField())
+    fields = serializers.ListField(child=serializers.CharField())  # type: ignore[assignment]
+    examples = serializers.ListField(child=serializers.ListField(child=serializers.CharField()))
+
+
+class SampleSerializer(serializers.Serializer[object]):
+    """What asking some pages again at the end showed."""
+
+    asked = serializers.IntegerField()
+    gone = serializers.IntegerField()
+    changed = serializers.IntegerField()
+    changed_examples = serializers.ListField(child=serializers.CharField())
+    volatile = VolatileSerializer()
+    older = serializers.IntegerField()
+    older_examples = serializers.ListField(child=serializers.CharField())
+    age = serializers.IntegerField()
+    keeps = serializers.IntegerField()
+
+
+class PointSerializer(serializers.Serializer[object]):
+    """The answers of one step of time."""
+
+    at = serializers.FloatField()
+    answers = serializers.IntegerField()
+    median_ms = serializers.IntegerField()
+    failed = serializers.IntegerField()
+    passing = serializers.IntegerField(allow_null=True)
+
+
+class NumberedSerializer(serializers.Serializer[object]):
+    """What, and how often."""
+
+    what = serializers.CharField()
+    number = serializers.IntegerField()
+
+
+class KnownSerializer(serializers.Serializer[object]):
+    """A way in which addresses became known."""
+
+    by = serializers.CharField()
+    known = serializers.IntegerField()
+    answered = serializers.IntegerField()
+
+
+class CourseSerializer(serializers.Serializer[object]):
+    """The course of a capture so far."""
+
+    step = serializers.FloatField()
+    points = PointSerializer(many=True)
+    answered = NumberedSerializer(many=True)
+    known = KnownSerializer(many=True)
+    unlinked = KnownSerializer()
+    not_fetched = NumberedSerializer(many=True)
+    left_out = NumberedSerializer(many=True)
+
+
 class CaptureSerializer(serializers.Serializer[Capture]):
     """A capture, running or closed."""
 
@@ -110,7 +170,8 @@ class CaptureSerializer(serializers.Serializer[Capture]):
     limits = serializers.ListField(child=serializers.CharField())
     why = serializers.CharField(allow_blank=True)
     judgement = JudgementSerializer(allow_null=True)
-    not_fetched_reasons = serializers.DictField(child=serializers.IntegerField())
+    sample = SampleSerializer(allow_null=True)
+    kind = serializers.CharField()
     options = serializers.DictField()
     started_at = serializers.DateTimeField()
     ended_at = serializers.DateTimeField(allow_null=True)
@@ -149,7 +210,8 @@ def capture_plain(capture: Capture, baseline: int | None, shares: list[dict[str,
         "limits": capture.limits,
         "why": capture.why,
         "judgement": capture.judgement,
-        "not_fetched_reasons": {},
+        "sample": capture.sample or None,
+        "kind": capture.kind,
         "options": capture.settings,
         "started_at": capture.started_at,
         "ended_at": capture.ended_at,
@@ -158,14 +220,13 @@ def capture_plain(capture: Capture, baseline: int | None, shares: list[dict[str,
     }
 
 
-def _again(capture: Capture) -> list[str]:
-    section = capture.again.get("section", "")
+def _again(capture: Capture) -> str:
     return {
-        What.ALL: ["all asked again"],
-        What.FAILED: ["only what had failed"],
-        What.SECTION: [f"only {section}"],
-        What.LIST: ["only a list"],
-    }.get(capture.again.get("what", ""), [])
+        What.ALL: " again",
+        What.FAILED: " again, only what had failed",
+        What.SECTION: f" again, only below {capture.again.get('section', '')}",
+        What.LIST: " again, only a list",
+    }.get(capture.again.get("what", ""), "")
 
 
 def _sentence(capture: Capture, asked: int) -> tuple[str, str]:
@@ -176,7 +237,7 @@ def _sentence(capture: Capture, asked: int) -> tuple[str, str]:
         return "Ending.", "What is under way is stored, then it closes"
     if capture.state == Capture.State.PAUSED:
         return "Paused.", capture.why or f"{asked:,} of {capture.known:,} known addresses asked"
-    said = [*_again(capture), f"{capture.asked - capture.taken_over:,} addresses asked"]
+    said = [f"{capture.asked - capture.taken_over:,} addresses asked{_again(capture)}"]
     if capture.unchanged:
         said.append(f"{capture.unchanged:,} of them unchanged")
     if capture.redirects:

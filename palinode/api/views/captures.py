@@ -6,7 +6,6 @@ from dataclasses import asdict
 from typing import Any
 
 from django.core.files.storage import storages
-from django.db import connection
 from django.http import Http404, HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema, extend_schema_view
@@ -19,13 +18,14 @@ from palinode.api import access
 from palinode.api.errors import Conflict
 from palinode.api.serializers.capture import (
     CaptureSerializer,
+    CourseSerializer,
     NamingSerializer,
     NewCaptureSerializer,
     SegmentSerializer,
     capture_plain,
 )
 from palinode.core import rule as rules
-from palinode.records import captures, frontier, naming
+from palinode.records import captures, course, frontier, naming
 from palinode.records.models import Capture, Share
 from palinode.work import again as going_on
 from palinode.work import capturing, finishing, tasks
@@ -72,9 +72,29 @@ class CaptureView(APIView):
 
     @extend_schema(operation_id="capture", responses=CaptureSerializer)
     def get(self, request: Request, pk: int) -> Response:
-        """Show it with its files, and why what was not fetched."""
+        """Show it with its files."""
         capture = access.capture(request, pk)
         return Response(_plain(capture, capture.move.baseline_id, whole=True))
+
+
+class CourseView(APIView):
+    """The course of a capture, live and afterwards."""
+
+    @extend_schema(operation_id="course", responses=CourseSerializer)
+    def get(self, request: Request, pk: int) -> Response:
+        """Show its answers over time, what answered, and how addresses became known."""
+        found = course.of(access.capture(request, pk))
+        return Response(
+            {
+                "step": found.step,
+                "points": [asdict(one) for one in found.points],
+                "answered": [{"what": what, "number": number} for what, number in found.answered.items()],
+                "known": [{"by": by, "known": known, "answered": answered} for by, known, answered in found.known],
+                "unlinked": {"by": "linked from nowhere", "known": found.unlinked[0], "answered": found.unlinked[1]},
+                "not_fetched": [{"what": what, "number": number} for what, number in found.not_fetched.items()],
+                "left_out": [{"what": what, "number": number} for what, number in found.left_out.items()],
+            }
+        )
 
 
 def _changes(operation: str) -> Callable[[type], type]:
@@ -195,15 +215,4 @@ def _plain(capture: Capture, baseline: int | None, whole: bool = False) -> dict[
     plain = capture_plain(capture, baseline, shares)
     if whole:
         plain["segments"] = SegmentSerializer(capture.segments.all(), many=True).data
-        plain["not_fetched_reasons"] = _reasons(capture)
     return plain
-
-
-def _reasons(capture: Capture) -> dict[str, int]:
-    with connection.cursor() as cursor:
-        cursor.execute(
-            "SELECT reason, count(*) FROM records_answer WHERE capture_id = %s AND status IS NULL "
-            "GROUP BY reason ORDER BY 2 DESC LIMIT 20",
-            [capture.pk],
-        )
-        return {reason or "not fetched": count for reason, count in cursor.fetchall()}

@@ -45,8 +45,25 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Show it with its files, and why what was not fetched. */
+        /** @description Show it with its files. */
         get: operations["capture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captures/{id}/course/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Show its answers over time, what answered, and how addresses became known. */
+        get: operations["course"];
         put?: never;
         post?: never;
         delete?: never;
@@ -723,9 +740,8 @@ export interface components {
             limits: string[];
             why: string;
             judgement: components["schemas"]["Judgement"] | null;
-            not_fetched_reasons: {
-                [key: string]: number;
-            };
+            sample: components["schemas"]["Sample"] | null;
+            kind: string;
             options: {
                 [key: string]: unknown;
             };
@@ -808,6 +824,17 @@ export interface components {
             fate: components["schemas"]["FateEnum"];
             section: string;
             rows: number;
+        };
+        /** @description The course of a capture so far. */
+        Course: {
+            /** Format: double */
+            step: number;
+            points: components["schemas"]["Point"][];
+            answered: components["schemas"]["Numbered"][];
+            known: components["schemas"]["Known"][];
+            unlinked: components["schemas"]["Known"];
+            not_fetched: components["schemas"]["Numbered"][];
+            left_out: components["schemas"]["Numbered"][];
         };
         /** @description A decision of a person. */
         Decision: {
@@ -947,6 +974,12 @@ export interface components {
             /** Format: date-time */
             let_go_at?: string | null;
         };
+        /** @description A way in which addresses became known. */
+        Known: {
+            by: string;
+            known: number;
+            answered: number;
+        };
         /** @description Some rows of the ledger, and how many each fate has in the chosen section. */
         LedgerPage: {
             total: number;
@@ -1052,6 +1085,11 @@ export interface components {
             /** Format: binary */
             file: string;
         };
+        /** @description What, and how often. */
+        Numbered: {
+            what: string;
+            number: number;
+        };
         /** @description What a list brought. */
         Outcome: {
             new: number;
@@ -1108,6 +1146,15 @@ export interface components {
         PatchedRetentionRequest: {
             keep_days?: number | null;
         };
+        /** @description The answers of one step of time. */
+        Point: {
+            /** Format: double */
+            at: number;
+            answers: number;
+            median_ms: number;
+            failed: number;
+            passing: number | null;
+        };
         /** @description Options of a capture (work/policy.py). */
         PolicyRequest: {
             concurrency?: number;
@@ -1140,6 +1187,18 @@ export interface components {
             content_change: number;
             left_status: number | null;
             right_status: number | null;
+        };
+        /** @description What asking some pages again at the end showed. */
+        Sample: {
+            asked: number;
+            gone: number;
+            changed: number;
+            changed_examples: string[];
+            volatile: components["schemas"]["Volatile"];
+            older: number;
+            older_examples: string[];
+            age: number;
+            keeps: number;
         };
         /** @description Rows of one section. */
         Section: {
@@ -1283,6 +1342,13 @@ export interface components {
          * @enum {string}
          */
         VerdictEnum: "same" | "as mapped" | "differs" | "not there";
+        /** @description What changes from one asking to the next. */
+        Volatile: {
+            templates: string[];
+            paths: string[];
+            fields: string[];
+            examples: string[][];
+        };
         /**
          * @description * `blocks` - blocks
          *     * `mend` - mend
@@ -1402,6 +1468,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Capture"];
+                };
+            };
+        };
+    };
+    course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Course"];
                 };
             };
         };

@@ -79,7 +79,7 @@ export function CaptureDialog({
             <legend className="text-[14px] font-semibold">What to ask for</legend>
             {SCOPES.map(([value, label]) => (
               <label key={value} className="flex items-baseline gap-2 py-0.5">
-                <input type="radio" name="scope" checked={scope === value} onChange={() => setScope(value)} />
+                <input type="radio" className="accent-ink" name="scope" checked={scope === value} onChange={() => setScope(value)} />
                 {label}
               </label>
             ))}

@@ -116,6 +116,9 @@ function Contents({ id, pages }: { id: number; pages: number }) {
       <NavLink to={`/moves/${id}/captures`} className={look}>
         Captures
       </NavLink>
+      <NavLink to={`/moves/${id}/evidence`} className={look}>
+        Evidence
+      </NavLink>
       <NavLink to={`/moves/${id}/decisions`} className={look}>
         Decisions
       </NavLink>

@@ -79,16 +79,6 @@ export function SideForm({
         spellCheck={false}
         fault={fault("base") ?? faults[which]}
       />
-      {onTemporary ? (
-        <Field
-          label="Temporary address (if it is reached under another name for now)"
-          mono
-          value={temporary ?? ""}
-          onChange={onTemporary}
-          placeholder="none"
-          spellCheck={false}
-        />
-      ) : null}
       <Field
         label="Connect to (only if DNS does not lead there)"
         mono
@@ -100,6 +90,16 @@ export function SideForm({
       />
       {value.connect_to ? (
         <Tick label="For www and the bare name alike" checked={value.connect_www} onChange={(connect_www) => set({ connect_www })} />
+      ) : null}
+      {onTemporary ? (
+        <Field
+          label="Temporary address (if it is reached under another name for now)"
+          mono
+          value={temporary ?? ""}
+          onChange={onTemporary}
+          placeholder="none"
+          spellCheck={false}
+        />
       ) : null}
       <details open={more ? true : undefined}>
         <summary className="text-soft cursor-pointer text-[14px]">Password, cookie, certificate, robots rules</summary>

@@ -1,6 +1,7 @@
 /** The list of moves, each with its standing sentence. */
 import { Link, useNavigate } from "react-router";
 
+import { BringMove } from "../parts/BringMove";
 import { Button } from "../parts/Button";
 import { Head } from "../parts/Head";
 import { Failed, Loading, Notice, Stale } from "../parts/Notice";
@@ -36,6 +37,9 @@ export function Moves() {
             <Button look="strong" onClick={describe}>
               Describe a move
             </Button>
+            <p>
+              <BringMove />
+            </p>
           </Notice>
         ) : (
           <>
@@ -63,6 +67,9 @@ export function Moves() {
                 </li>
               ))}
             </ul>
+            <p className="px-6 py-4">
+              <BringMove />
+            </p>
           </>
         )}
       </main>

@@ -1,0 +1,74 @@
+/** Bring a move in that was taken away as an archive, from here or elsewhere. */
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+
+import { api, data, Refused } from "../api/client";
+import { Button } from "./Button";
+import { Dialog } from "./Dialog";
+
+export function BringMove() {
+  const [open, setOpen] = useState(false);
+  const [file, setFile] = useState<File | null>(null);
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const bring = useMutation({
+    mutationFn: (given: File) =>
+      data(
+        api.POST("/api/archives/", {
+          body: { file: "" },
+          bodySerializer: () => {
+            const form = new FormData();
+            form.append("file", given);
+            return form;
+          },
+        }),
+      ),
+    onSuccess: async (made) => {
+      await queries.invalidateQueries({ queryKey: ["moves"] });
+      await navigate(`/moves/${made.id}/evidence`);
+    },
+  });
+  const said = bring.error instanceof Refused ? (bring.error.fields.file ?? bring.error.message) : bring.error?.message;
+  return (
+    <>
+      <button type="button" className="text-[14px] underline underline-offset-2" onClick={() => setOpen(true)}>
+        Bring a move in …
+      </button>
+      <Dialog open={open} onClose={() => setOpen(false)} title="Bring a move in">
+        <form
+          className="space-y-4"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (file) bring.mutate(file);
+          }}
+        >
+          <p className="text-soft">
+            An archive that was taken away from Evidence, here or on another installation of the same version. It becomes a move of yours; passwords are
+            not in it.
+          </p>
+          <label className="block">
+            <span className="text-soft mb-1 block text-[13px]">File</span>
+            <input
+              type="file"
+              required
+              className="border-line file:border-line file:bg-leaf file:text-ink w-full text-[14px] file:mr-3 file:rounded-[3px] file:border file:px-3 file:py-1.5 file:font-bold"
+              onChange={(event) => setFile(event.target.files?.[0] ?? null)}
+            />
+          </label>
+          {said ? (
+            <p role="alert" className="text-madder font-semibold break-words">
+              {said}
+            </p>
+          ) : null}
+          <div className="flex gap-2">
+            <Button type="submit" look="strong" disabled={bring.isPending}>
+              {bring.isPending ? "Reading and checking it …" : "Bring it in"}
+            </Button>
+            <Button onClick={() => setOpen(false)}>Close</Button>
+          </div>
+        </form>
+      </Dialog>
+    </>
+  );
+}

@@ -1,0 +1,175 @@
+/** The course of a capture, live and afterwards: plot, funnel, what answered, how addresses became known. */
+import { useQuery } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+
+import { api, data, type Capture, type Schemas } from "../api/client";
+import { count } from "../lib/format";
+import { Plot } from "./Plot";
+
+type Course = Schemas["Course"];
+
+const PLAIN: Record<string, string> = { page: "page of the site", redirect: "redirect", "file or image": "file or image", sitemap: "sitemap", "not fetched": "not fetched", "made up": "made up by the capture" };
+
+export function CourseOf({ capture }: { capture: Capture }) {
+  const live = capture.state !== "closed";
+  const found = useQuery({
+    queryKey: ["course", capture.id, live],
+    queryFn: () => data(api.GET("/api/captures/{id}/course/", { params: { path: { id: capture.id } } })),
+    refetchInterval: live ? 3_000 : false,
+  });
+  if (found.error) return <p role="alert" className="text-madder px-6 py-3">{found.error.message}</p>;
+  const course = found.data;
+  return (
+    <>
+      {course && course.points.length > 1 ? <Plot course={course} live={capture.state === "running"} /> : null}
+      <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-x-10 gap-y-4 px-6 py-4 max-[900px]:grid-cols-1">
+        <Funnel capture={capture} course={course} />
+        <Answered course={course} />
+        <KnownBy course={course} live={live} />
+        <Apart capture={capture} course={course} />
+      </div>
+    </>
+  );
+}
+
+function Funnel({ capture, course }: { capture: Capture; course?: Course }) {
+  const why = course?.not_fetched.slice(0, 3).map((one) => `${one.number.toLocaleString("en")} ${one.what}`).join(", ");
+  const bars: [string, number, string, string?][] = [
+    ["known addresses", capture.known, "bg-thread"],
+    ["answered", capture.asked - capture.not_fetched, "bg-thread", again(capture)],
+    ["pages", capture.pages, "bg-ink"],
+    ["files and images", capture.files, "bg-thread"],
+    ["not fetched", capture.not_fetched, "bg-madder", why],
+  ];
+  return (
+    <section>
+      <h2 className="mb-1 text-[15px]">From known to page</h2>
+      <dl className="grid grid-cols-[130px_minmax(0,1fr)] gap-y-0.5 text-[14px]">
+        {bars.map(([name, number, ink, said]) => (
+          <div key={name} className="contents">
+            <dt>{name}</dt>
+            <dd className="flex items-baseline gap-2">
+              <span className={`h-3 shrink-0 ${ink}`} style={{ width: `${(number / Math.max(1, capture.known)) * 200}px` }} />
+              {number.toLocaleString("en")}
+              {said ? <span className="text-soft min-w-0 break-words">{said}</span> : null}
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+}
+
+function again(capture: Capture): string {
+  const told = [
+    capture.unchanged ? `${capture.unchanged.toLocaleString("en")} unchanged since` : "",
+    capture.taken_over ? `${capture.taken_over.toLocaleString("en")} taken over` : "",
+  ];
+  return told.filter(Boolean).join(", ");
+}
+
+function Answered({ course }: { course?: Course }) {
+  return (
+    <Table title="What answered">
+      {course?.answered.map((one) => {
+        const kind = !(one.what in PLAIN) && !/^\d/.test(one.what);
+        return (
+          <Line key={one.what} name={PLAIN[one.what] ?? (/^\d/.test(one.what) ? `status ${one.what}` : one.what)} number={one.number} ink={kind ? "text-madder" : ""} />
+        );
+      })}
+    </Table>
+  );
+}
+
+function KnownBy({ course, live }: { course?: Course; live: boolean }) {
+  const unlinked = course?.unlinked;
+  return (
+    <Table title="How addresses became known">
+      {course?.known.map((one) => (
+        <Line key={one.by} name={one.by} number={one.known} said={answering(one, live)} />
+      ))}
+      {unlinked?.known ? <Line name="of these, linked from nowhere" number={unlinked.known} said={answering(unlinked, live)} /> : null}
+    </Table>
+  );
+}
+
+function answering({ known, answered }: { known: number; answered: number }, live: boolean): string {
+  if (live) return answered ? `${answered.toLocaleString("en")} answered so far` : "";
+  if (answered === known) return known === 1 ? "answers" : "all answer";
+  return answered ? `of which ${count(answered, "answers", "answer")}` : known === 1 ? "does not answer" : "none answers";
+}
+
+/** What was found out besides: patterns that were cut, what is volatile, whether a cache answers. */
+function Apart({ capture, course }: { capture: Capture; course?: Course }) {
+  const { sample } = capture;
+  const left = course?.left_out ?? [];
+  if (!left.length && !sample) return <div />;
+  const { templates = [], paths = [], fields = [], examples = [] } = sample?.volatile ?? {};
+  return (
+    <section className="text-[14px]">
+      <h2 className="mb-1 text-[15px]">Seen besides</h2>
+      {left.map((one) => (
+        <p key={one.what}>
+          {count(one.number, "address", "addresses")} like <span className="font-mono text-[13px] break-all">{one.what}</span> left out, too many alike
+        </p>
+      ))}
+      {sample ? (
+        <p>
+          {count(sample.asked, "page")} asked again at the end:{" "}
+          {[
+            sample.changed ? `${sample.changed} had changed` : "none had changed",
+            sample.gone ? `${sample.gone} gave no page any more` : "",
+            sample.older ? `${sample.older} came older from a cache` : "no older copy from a cache",
+          ]
+            .filter(Boolean)
+            .join(", ")}
+          .
+        </p>
+      ) : null}
+      {templates.length || paths.length || fields.length ? (
+        <details className="mt-1">
+          <summary className="cursor-pointer underline underline-offset-2">
+            {count(templates.length + paths.length + fields.length, "volatile part")}, not compared
+          </summary>
+          <ul className="mt-1 space-y-1">
+            {templates.map((one) => (
+              <li key={one}>“{one}”</li>
+            ))}
+            {paths.map((one) => (
+              <li key={one} className="font-mono text-[13px]">
+                {one}
+              </li>
+            ))}
+            {fields.map((one) => (
+              <li key={one}>{one.toLowerCase().replace("_", " ")} of pages</li>
+            ))}
+            {examples.slice(0, 3).map(([address, before, after]) => (
+              <li key={`${address}${before}`} className="text-soft">
+                <span className="font-mono text-[13px] break-all">{address}</span>: “{before}”, then “{after}”
+              </li>
+            ))}
+          </ul>
+        </details>
+      ) : null}
+    </section>
+  );
+}
+
+function Table({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section>
+      <h2 className="mb-1 text-[15px]">{title}</h2>
+      <dl className="grid grid-cols-[minmax(0,190px)_70px_minmax(0,1fr)] gap-x-3 gap-y-0.5 text-[14px]">{children}</dl>
+    </section>
+  );
+}
+
+function Line({ name, number, said = "", ink = "" }: { name: string; number: number; said?: string; ink?: string }) {
+  return (
+    <div className="contents">
+      <dt className={`break-words ${ink}`}>{name}</dt>
+      <dd className="text-right tabular-nums">{number.toLocaleString("en")}</dd>
+      <dd className="text-soft">{said}</dd>
+    </div>
+  );
+}

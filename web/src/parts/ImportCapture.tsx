@@ -1,0 +1,98 @@
+/** Make a capture of a file: a WARC file made elsewhere, or a ZIP of static pages. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+
+import { api, data, Refused } from "../api/client";
+import { bytes, count } from "../lib/format";
+import { Button } from "./Button";
+import { Dialog } from "./Dialog";
+
+type Side = "source" | "destination";
+
+export function useImports(move: number) {
+  return useQuery({
+    queryKey: ["imports", move],
+    queryFn: () => data(api.GET("/api/moves/{id}/imports/", { params: { path: { id: move } } })),
+    refetchInterval: (query) => (query.state.data?.some((one) => one.state === "waiting") ? 1_000 : false),
+  });
+}
+
+export function ImportCapture({ move, side }: { move: number; side: Side }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <button type="button" className="text-ink underline underline-offset-2" onClick={() => setOpen(true)}>
+        From a file …
+      </button>
+      <ImportDialog move={move} side={side} open={open} onClose={() => setOpen(false)} />
+    </>
+  );
+}
+
+function ImportDialog({ move, side, open, onClose }: { move: number; side: Side; open: boolean; onClose: () => void }) {
+  const [file, setFile] = useState<File | null>(null);
+  const queries = useQueryClient();
+  const imports = useImports(move);
+  const bring = useMutation({
+    mutationFn: (given: File) =>
+      data(
+        api.POST("/api/moves/{id}/imports/", {
+          params: { path: { id: move } },
+          body: { side, file: "" },
+          bodySerializer: () => {
+            const form = new FormData();
+            form.append("side", side);
+            form.append("file", given);
+            return form;
+          },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["imports", move] }),
+  });
+  const mine = imports.data?.find((one) => one.id === bring.data?.id);
+  useEffect(() => {
+    if (mine?.state === "done") void queries.invalidateQueries({ queryKey: ["captures", move] });
+  }, [mine?.state, move, queries]);
+  const said = bring.error instanceof Refused ? (bring.error.fields.file ?? bring.error.message) : bring.error?.message;
+  return (
+    <Dialog open={open} onClose={onClose} title={`A capture of the ${side} from a file`}>
+      <form
+        className="space-y-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (file) bring.mutate(file);
+        }}
+      >
+        <p className="text-soft">
+          A WARC file that was made elsewhere (also packed), or a ZIP of static pages. What it holds of this side becomes a capture, judged like any
+          other; the site is not asked.
+        </p>
+        <label className="block">
+          <span className="text-soft mb-1 block text-[13px]">File</span>
+          <input
+            type="file"
+            required
+            className="border-line file:border-line file:bg-leaf file:text-ink w-full text-[14px] file:mr-3 file:rounded-[3px] file:border file:px-3 file:py-1.5 file:font-bold"
+            onChange={(event) => setFile(event.target.files?.[0] ?? null)}
+          />
+        </label>
+        {said ? (
+          <p role="alert" className="text-madder font-semibold break-words">
+            {said}
+          </p>
+        ) : null}
+        {mine ? (
+          <p role="status" className={`bg-gutter rounded-[3px] p-3 text-[14px] break-words ${mine.state === "failed" ? "text-madder font-semibold" : ""}`}>
+            {mine.state === "waiting" ? `Reading ${mine.name}, ${bytes(mine.bytes)}: ${count(mine.read ?? 0, "answer")} so far …` : mine.said}
+          </p>
+        ) : null}
+        <div className="flex gap-2">
+          <Button type="submit" look="strong" disabled={bring.isPending || mine?.state === "waiting"}>
+            {bring.isPending ? "Sending …" : "Make a capture of it"}
+          </Button>
+          <Button onClick={onClose}>Close</Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
