@@ -29,6 +29,8 @@ class Access:
     header_name: str = ""
     """A header field that is sent besides, say one that a protective proxy asks for."""
     header_value: str = field(default="", repr=False)
+    authorities: str = ""
+    """File of certificates of further authorities that this installation trusts, besides the system's."""
     any_certificate: bool = False
     """Go on although the certificate does not fit; a person decided so."""
 

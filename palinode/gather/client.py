@@ -80,9 +80,12 @@ def _digest(access: Access) -> tuple[aiohttp.ClientMiddlewareType, ...]:
 
 
 def _certificates(access: Access) -> ssl.SSLContext | bool:
-    if not access.any_certificate:
+    if not access.any_certificate and not access.authorities:
         return True
     context = ssl.create_default_context()
+    if not access.any_certificate:
+        context.load_verify_locations(access.authorities)
+        return context
     context.check_hostname = False
     context.verify_mode = ssl.CERT_NONE
     return context

@@ -2,8 +2,10 @@
 
 import mimetypes
 import stat
+import struct
 import time
 import zipfile
+import zlib
 from collections.abc import Iterator
 from datetime import UTC, datetime
 from email.utils import format_datetime
@@ -17,6 +19,17 @@ from palinode.gather.exchange import BODY_LIMIT, Exchange
 ENTRIES = 500_000
 TOTAL = 50_000_000_000
 """Bytes of all files, unpacked."""
+_BROKEN = (
+    zipfile.BadZipFile,
+    zipfile.LargeZipFile,
+    EOFError,
+    NotImplementedError,
+    OSError,
+    RuntimeError,
+    ValueError,
+    struct.error,
+    zlib.error,
+)
 _INDEX = ("index.html", "index.htm")
 
 
@@ -39,7 +52,9 @@ def exchanges(file: BinaryIO, base: str) -> Iterator[Exchange]:
                 path = entry.filename[len(root) :]
                 if entry.filename.startswith(root) and not _is_hidden(path):
                     yield _exchange(archive, entry, base, path)
-    except (zipfile.BadZipFile, zipfile.LargeZipFile, EOFError, NotImplementedError, RuntimeError) as error:
+    except ArchiveError:
+        raise
+    except _BROKEN as error:
         raise ArchiveError(f"the archive is broken or packed in a way that is not known: {error}") from None
 
 

@@ -61,5 +61,9 @@ class Robots:
         if 300 <= exchange.status < 400 and location and hops:
             to = addresses.normal(location, address)
             return await self._ask(to, hops - 1) if to else Protego.parse("")
-        text = encoding.decode(exchange.decoded()[0][:_SIZE], "utf-8") if exchange.status == 200 else ""
-        return Protego.parse(text)
+        return read_rules(exchange.decoded()[0] if exchange.status == 200 else b"")
+
+
+def read_rules(body: bytes) -> Protego:
+    """Read a robots.txt; what cannot be read in it is no rule."""
+    return Protego.parse(encoding.decode(body[:_SIZE], "utf-8"))

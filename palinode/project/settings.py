@@ -124,6 +124,8 @@ SPECTACULAR_SETTINGS = {
 
 PALINODE_ALLOW_NETWORKS = _words("PALINODE_ALLOW_NETWORKS")
 """Networks with a port, as 127.0.0.1/32:8101, that the outbound guard lets through besides public ones."""
+PALINODE_AUTHORITIES = os.environ.get("PALINODE_AUTHORITIES", "")
+"""PEM file with certificates of authorities to trust when hosts are asked, say a private one, and the system's."""
 PALINODE_CONTACT = os.environ.get("PALINODE_CONTACT", "")
 """Address of a person, sent with the user agent."""
 PALINODE_DISK_RESERVE = int(os.environ.get("PALINODE_DISK_RESERVE_MB", "500")) * 1_000_000

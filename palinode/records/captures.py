@@ -25,7 +25,14 @@ def begin(
         last = move.captures.filter(which=which).aggregate(Max("round"))["round__max"]
         number = (last or 0) + 1
     return Capture.objects.create(
-        move=move, which=which, round=number, settings=policy, access=access, parent=parent, again=again or {}
+        move=move,
+        which=which,
+        round=number,
+        settings=policy,
+        access=access,
+        parent=parent,
+        again=again or {},
+        idle=parent.idle if parent else [],
     )
 
 

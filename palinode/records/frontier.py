@@ -1,13 +1,15 @@
 """The frontier of a capture: addresses known, leased to shares in batches, asked."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import replace
 
 from django.conf import settings
 from django.db import connection, transaction
 from django.db.models import F
 from django.utils import timezone
 
-from palinode.core import pattern
+from palinode.core import address as addresses
+from palinode.core import idle, pattern
 from palinode.core.known import Known
 from palinode.core.pattern import Pattern
 from palinode.records import copy
@@ -16,7 +18,8 @@ from palinode.records.rows import Earlier, Found, Leased
 
 _LOCK = 0x50A1
 """Namespace of the advisory lock."""
-_WANTED = Known.HOME | Known.EXPECTED | Known.LIST | Known.LOG
+WANTED = Known.HOME | Known.EXPECTED | Known.LIST | Known.LOG
+"""Known in one of these ways, an address is asked for however many are like it."""
 _LIVE = """SELECT id FROM records_share WHERE capture_id = %(capture)s AND ended_at IS NULL
            AND seen_at > now() - make_interval(secs => %(lease)s)"""
 
@@ -51,8 +54,11 @@ def add_addresses(move: int, pairs: Iterable[tuple[int, str]]) -> None:
 
 
 def add(capture: Capture, found: Iterable[Found]) -> int:
-    """Put addresses into the frontier; return how many are new. Needs a transaction."""
-    rows = {one.ident: one for one in found}
+    """Put addresses into the frontier; return how many are new. Needs a transaction.
+
+    Parameters that do nothing to the content are taken off first.
+    """
+    rows = {one.ident: one for one in _without_idle(capture, found)}
     if not rows:
         return 0
     add_addresses(capture.move_id, ((one.ident, one.text) for one in rows.values()))
@@ -75,6 +81,13 @@ def add(capture: Capture, found: Iterable[Found]) -> int:
     return asked
 
 
+def _without_idle(capture: Capture, found: Iterable[Found]) -> Iterator[Found]:
+    names = frozenset(one["name"] for one in Capture.objects.values_list("idle", flat=True).get(pk=capture.pk))
+    for one in found:
+        bare = one.text if one.known & WANTED else idle.without(one.text, names)
+        yield one if bare == one.text else replace(one, ident=addresses.ident(bare), text=bare, written=one.text)
+
+
 def _leave_out(capture: Capture, new: list[Found]) -> int:
     """Count new addresses by pattern, and leave out what a pattern has too many of; return how many.
 
@@ -82,7 +95,7 @@ def _leave_out(capture: Capture, new: list[Found]) -> int:
     """
     alike: dict[Pattern, list[int]] = {}
     for one in new:
-        found = None if one.known & _WANTED else pattern.of(one.text)
+        found = None if one.known & WANTED else pattern.of(one.text)
         if found:
             alike.setdefault(found, []).append(one.ident)
     surplus: list[int] = []

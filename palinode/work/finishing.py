@@ -1,10 +1,14 @@
 """Ends captures. A round that closes is compared with the baseline without being asked."""
 
+import logging
+
 from django.db import transaction
 
 from palinode.records import captures, frontier
 from palinode.records.models import Capture
 from palinode.work import comparing, judging
+
+log = logging.getLogger(__name__)
 
 
 def end(capture: Capture, why: str = "", limit: str = "") -> bool:
@@ -32,6 +36,12 @@ def close(capture: Capture) -> None:
         if not captures.close(capture):
             return
         current = Capture.objects.select_related("move__baseline").get(pk=capture.pk)
-        judging.judge(current)
+        try:
+            with transaction.atomic():
+                judging.judge(current)
+        except Exception as error:
+            # A capture that cannot be judged is closed all the same, and says so.
+            log.exception("capture %s could not be judged", current.pk)
+            judging.give_up(current, error)
         if current.which == "destination" and current.move.baseline and current.pages:
             comparing.order(current.move, current.move.baseline, current)

@@ -8,6 +8,19 @@ from palinode.records import figures, sides
 from palinode.records.models import Capture
 
 
+def give_up(capture: Capture, error: Exception) -> None:
+    """Say of a capture that it could not be judged, and why."""
+    ground = {"text": f"judging it failed: {type(error).__name__}: {str(error)[:200]}", "against": True}
+    capture.judgement = {
+        "stands": False,
+        "sentence": "It could not be judged. Read it again, or capture again.",
+        "grounds": [ground],
+        "answers_impossible": False,
+        "recognised": {},
+    }
+    capture.save(update_fields=["judgement"])
+
+
 def judge(capture: Capture) -> None:
     """Judge a closed capture, and keep the judgement with it."""
     stand_ins: dict[Kind, int] = {}

@@ -3,6 +3,8 @@
 from dataclasses import asdict, dataclass, fields
 from typing import Any
 
+from palinode.core import hours
+
 
 class PolicyError(ValueError):
     """An option is out of its bounds; ``option`` names it, the message is for a person."""
@@ -51,6 +53,9 @@ class Policy:
     sample: int = 20
     """Pages that are asked again at the end, to learn what is volatile and whether a cache answers."""
 
+    hours: str = ""
+    """Only between these times of day, in UTC, as ``22:00-06:00``; empty for any hour (core/hours.py)."""
+
     @classmethod
     def read(cls, given: dict[str, Any]) -> "Policy":
         """Read options that a person gave.
@@ -65,6 +70,12 @@ class Policy:
             if kinds[name] is bool:
                 if not isinstance(value, bool):
                     raise PolicyError(name, "Say yes or no.")
+            elif kinds[name] is str:
+                try:
+                    window = hours.read(value) if isinstance(value, str) else None
+                except hours.HoursError as error:
+                    raise PolicyError(name, str(error)) from None
+                value = window.text if window else ""
             else:
                 low, high = _BOUNDS[name]
                 if isinstance(value, bool) or not isinstance(value, int | float) or not low <= value <= high:

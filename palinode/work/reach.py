@@ -43,6 +43,7 @@ def access(side: Side, any_certificate: bool = False) -> Access:
         cookie=side.cookie or "",
         header_name=side.header_name,
         header_value=side.header_value or "",
+        authorities=authorities(),
         any_certificate=any_certificate,
     )
 
@@ -66,6 +67,11 @@ def side_of(move: Move, which: str) -> tuple[Access, bool]:
 def guard() -> Guard:
     """Return the guard with the networks that this installation allows."""
     return Guard(settings.PALINODE_ALLOW_NETWORKS)
+
+
+def authorities() -> str:
+    """Return the file of further certificate authorities that this installation trusts; empty for none."""
+    return str(settings.PALINODE_AUTHORITIES)
 
 
 def agent() -> str:

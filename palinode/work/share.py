@@ -8,17 +8,19 @@ import time
 from collections import deque
 from collections.abc import Mapping
 from concurrent.futures import ProcessPoolExecutor
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
 from django.conf import settings
 from django.db import connections
 
+from palinode.core import hours
 from palinode.gather import client
 from palinode.gather.exchange import Exchange
 from palinode.gather.fetch import fetch
 from palinode.gather.robots import Robots
-from palinode.records import captures, frontier
+from palinode.records import captures, frontier, idling
 from palinode.records.models import Capture
 from palinode.records.rows import Batch, Leased
 from palinode.work import again, finishing, reach, reading, sampling, sealing, seeds
@@ -33,6 +35,8 @@ _IN_READING = 6
 """Such hand-overs at once; more wait, and fetching with them, so that memory stays bounded."""
 _IDLE = 0.3
 _FIRST_SEAL = 2.0
+_LOOK = 5.0
+"""Seconds between two looks for parameters that do nothing."""
 _BEAT = 1.0
 
 
@@ -91,6 +95,10 @@ class _Share:
         self.rate = self.policy.rate
         """Requests a second over all shares: as the policy says, or fewer as robots rules ask for; 0 for no bound."""
         self.limiter = _Limiter(self.policy.rate)
+        self.hours = hours.read(self.policy.hours)
+        self.shut = self._is_shut()
+        self.looked = time.monotonic()
+        """When idle parameters were last looked for."""
         self.recent: deque[tuple[float, int]] = deque(maxlen=15)
 
     async def run(self) -> None:
@@ -165,8 +173,12 @@ class _Share:
         self.full = room <= 0
         return frontier.lease(self.share, min(_LEASE, room)) if room > 0 else []
 
+    def _is_shut(self) -> bool:
+        """Whether the window of hours is shut."""
+        return bool(self.hours and self.hours.wait(datetime.now(UTC)))
+
     def _may_lease(self) -> bool:
-        return not self.dry or time.monotonic() - self.dry > _IDLE
+        return not self.shut and (not self.dry or time.monotonic() - self.dry > _IDLE)
 
     def _due(self) -> bool:
         # Sooner in the beginning, so that whoever watches sees what is found.
@@ -184,7 +196,7 @@ class _Share:
 
     async def _fetch(self, number: int) -> None:
         while True:
-            held_back = number >= self.pace.at_once or len(self.readings) >= _IN_READING
+            held_back = self.shut or number >= self.pace.at_once or len(self.readings) >= _IN_READING
             if held_back or not self.queue or not self.going:
                 await asyncio.sleep(0.01)
                 continue
@@ -261,6 +273,7 @@ class _Share:
 
     async def _beat(self) -> None:
         while True:
+            self.shut = self._is_shut()
             wanted, living = await asyncio.to_thread(_close_after, self._say)
             if wanted != Capture.State.RUNNING:
                 self.going = False
@@ -268,6 +281,9 @@ class _Share:
             shares = max(1, len(living))
             self.pace.most = max(1, self.policy.concurrency // shares)
             self.limiter.rate = self.rate / shares
+            if living[:1] == [self.share.pk] and time.monotonic() - self.looked > _LOOK:
+                await asyncio.to_thread(_close_after, idling.look, self.capture)
+                self.looked = time.monotonic()
             await asyncio.sleep(_BEAT)
 
     def _say(self) -> tuple[str, list[int]]:
@@ -278,7 +294,7 @@ class _Share:
         free = shutil.disk_usage(_existing(settings.STORAGES["evidence"]["OPTIONS"]["location"])).free
         progress: dict[str, Any] = {
             "asked": self.asked,
-            "now": self.now,
+            "now": f"nothing until {self.hours.start:%H:%M} UTC" if self.shut and self.hours else self.now,
             "rate": round((now - then) / (last - first), 1) if last > first else 0,
             "bytes": len(self.batch.records),
             "disk_free": free,

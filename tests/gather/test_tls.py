@@ -22,23 +22,47 @@ from tests.site import Site, page
 BODY = b"<title>Mill</title><h1>Mill</h1>"
 
 
-def certificate(folder: Path, *names: str, days: int = 30) -> Path:
-    """Write a certificate of a private authority, and its key, to one file."""
-    now, key, authority = datetime.now(UTC), ec.generate_private_key(ec.SECP256R1()), ec.generate_private_key(ec.SECP256R1())  # fmt: skip
+AUTHORITY = ec.generate_private_key(ec.SECP256R1())
 
-    def name(text: str) -> x509.Name:
-        return x509.Name([x509.NameAttribute(NameOID.COMMON_NAME, text)])
+
+def common(text: str) -> x509.Name:
+    return x509.Name([x509.NameAttribute(NameOID.COMMON_NAME, text)])
+
+
+def authority(folder: Path) -> Path:
+    """Write the certificate of the private authority to a file."""
+    now = datetime.now(UTC)
+    made = (
+        x509.CertificateBuilder()
+        .subject_name(common("Tide Authority"))
+        .issuer_name(common("Tide Authority"))
+        .public_key(AUTHORITY.public_key())
+        .serial_number(x509.random_serial_number())
+        .not_valid_before(now - timedelta(days=90))
+        .not_valid_after(now + timedelta(days=90))
+        .add_extension(x509.BasicConstraints(ca=True, path_length=None), critical=True)
+        .add_extension(x509.SubjectKeyIdentifier.from_public_key(AUTHORITY.public_key()), critical=False)
+        .sign(AUTHORITY, hashes.SHA256())
+    )
+    path = folder / "authority.pem"
+    path.write_bytes(made.public_bytes(serialization.Encoding.PEM))
+    return path
+
+
+def certificate(folder: Path, *names: str, days: int = 30) -> Path:
+    """Write a certificate of the private authority, and its key, to one file."""
+    now, key = datetime.now(UTC), ec.generate_private_key(ec.SECP256R1())
 
     made = (
         x509.CertificateBuilder()
-        .subject_name(name(names[0]))
-        .issuer_name(name("Tide Authority"))
+        .subject_name(common(names[0]))
+        .issuer_name(common("Tide Authority"))
         .public_key(key.public_key())
         .serial_number(x509.random_serial_number())
         .not_valid_before(now - timedelta(days=90))
         .not_valid_after(now + timedelta(days=days))
         .add_extension(x509.SubjectAlternativeName([x509.DNSName(one) for one in names]), critical=False)
-        .sign(authority, hashes.SHA256())
+        .sign(AUTHORITY, hashes.SHA256())
     )
     path = folder / f"{names[0]}{days}.pem"
     path.write_bytes(
@@ -101,6 +125,17 @@ class TlsTest(unittest.TestCase):
                 self.assertIn("refused: the certificate does not fit", refused.reason)
                 self.assertEqual(self.fetch(host.port, any_certificate=True).body, BODY)
                 self.assertEqual(set(host.names), {"mill.example"}, "the name is sent whatever is connected to")
+
+    def test_an_authority_that_the_installation_trusts(self):
+        trusted = str(authority(self.folder))
+        for names, days, fits in [
+            (("mill.example",), 30, True),
+            (("other.example",), 30, False),
+            (("mill.example",), -1, False),
+        ]:
+            with self.subTest(names=names, days=days), Secure(certificate(self.folder, *names, days=days)) as host:
+                answer = self.fetch(host.port, authorities=trusted)
+                self.assertEqual(answer.status == 200, fits, answer.reason)
 
     def test_who_answers_tells_names_days_and_whether_they_fit(self):
         for names, days, fits in [

@@ -1,5 +1,6 @@
 """Workers killed at random moments: the capture goes on, nothing twice and nothing missing."""
 
+import io
 import os
 import random
 import signal
@@ -7,16 +8,18 @@ import subprocess
 import sys
 import time
 
+from django.core.files.storage import storages
 from django.db import connection, connections
+from warcio.archiveiterator import ArchiveIterator
 
 from palinode.records.models import Capture, Segment
-from palinode.work import capturing
+from palinode.work import capturing, verifying
 from palinode.work.policy import Policy
 from tests.site import Answer, page
 from tests.work.base import MoveTestCase
 
 KILLS = 20
-PAGES = 600
+PAGES = 2_000
 
 
 def site(path: str):
@@ -26,7 +29,7 @@ def site(path: str):
     number = 0 if path == "/" else int(path.removeprefix("/p"))
     below = [f"/p{child}" for child in range(3 * number + 1, 3 * number + 4) if child < PAGES]
     made = page(f"Page {number}", *below)
-    return Answer(made.body, delay=0.05)
+    return Answer(made.body, delay=0.1)
 
 
 class KillTest(MoveTestCase):
@@ -50,7 +53,7 @@ class KillTest(MoveTestCase):
 
     def test_twenty_kills_with_two_workers(self):
         self.old, new = self.serve(site, {})
-        capture = capturing.begin(self.move(self.old, new), "source", Policy(workers=2, concurrency=4))
+        capture = capturing.begin(self.move(self.old, new), "source", Policy(workers=2, concurrency=8))
         draw = random.Random(11)
         workers = [self.worker(), self.worker()]
         for kill in range(KILLS):
@@ -74,4 +77,10 @@ class KillTest(MoveTestCase):
         self.assertEqual((capture.pages, capture.asked, capture.known), (PAGES, PAGES + 3, PAGES + 3))
         found = self.inventory(capture)
         self.assertEqual(set(found), {"/", "/sitemap.xml", *(f"/p{number}" for number in range(1, PAGES))})
-        self.assertGreater(Segment.objects.filter(capture=capture).count(), 1)
+        segments = Segment.objects.filter(capture=capture)
+        self.assertGreater(segments.count(), 1)
+        for segment in segments:
+            self.assertEqual(verifying.verify(segment), "")
+            with storages["evidence"].open(segment.name) as file:
+                for record in ArchiveIterator(io.BytesIO(file.read()), check_digests="raise"):
+                    record.content_stream().read()

@@ -22,6 +22,7 @@ class PolicySerializer(serializers.Serializer[object]):
     answer_seconds = serializers.IntegerField(required=False)
     workers = serializers.IntegerField(required=False)
     sample = serializers.IntegerField(required=False)
+    hours = serializers.CharField(required=False, allow_blank=True, max_length=20)
 
 
 class AgainSerializer(serializers.Serializer[object]):

@@ -131,6 +131,7 @@ def _access(typed: TypedSide, side: Side | None) -> Access:
         sign_in=typed.sign_in,
         header_name=typed.header_name,
         **secrets,
+        authorities=reach.authorities(),
         any_certificate=typed.any_certificate,
     )
 

@@ -1168,6 +1168,7 @@ export interface components {
             answer_seconds?: number;
             workers?: number;
             sample?: number;
+            hours?: string;
         };
         /**
          * @description * `owner` - owner

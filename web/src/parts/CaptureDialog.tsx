@@ -15,6 +15,8 @@ const OPTIONS = [
   ["max_depth", "Links from the home page at most", "50"],
   ["max_seconds", "Seconds at most", "86400"],
   ["answer_seconds", "Seconds that one answer may take", "60"],
+  ["sample", "Pages asked again at the end", "20"],
+  ["hours", "Only between these hours, UTC", "22:00-06:00"],
 ] as const;
 
 const SCOPES = [
@@ -51,7 +53,7 @@ export function CaptureDialog({
           body: {
             side: side ?? "source",
             ...(scope && parent ? { again: { parent: parent.id, what: scope, section, addresses } } : {}),
-            options: Object.fromEntries(Object.entries(options).filter(([, value]) => value).map(([name, value]) => [name, Number(value)])),
+            options: Object.fromEntries(Object.entries(options).filter(([, value]) => value).map(([name, value]) => [name, name === "hours" ? value : Number(value)])),
           },
         }),
       ),
@@ -110,7 +112,7 @@ export function CaptureDialog({
           <Field
             key={name}
             label={label}
-            inputMode="numeric"
+            inputMode={name === "hours" ? "text" : "numeric"}
             placeholder={usual}
             value={options[name] ?? ""}
             onChange={(value) => setOptions({ ...options, [name]: value })}
