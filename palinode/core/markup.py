@@ -7,13 +7,14 @@ import html
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from palinode.core import nesting
 from palinode.core.documents import css, linked_data, srcset
 from palinode.core.fields import Place
-from palinode.core.resolver import Resolver
+from palinode.core.resolver import Resolver, is_rooted
 
 PLACEHOLDER = "\N{OBJECT REPLACEMENT CHARACTER}"
 """Stands in a block's text where an address stood; the address is beside it."""
@@ -88,14 +89,15 @@ _READ = frozenset(
 _ADDRESS_IN_TEXT = re.compile(r"https?://[^\s<>\"'«»“”]+[^\s<>\"'«»“”.,;:!?)\]]")
 NODES_READ = 300_000
 """Elements and texts of a document that are looked at."""
+_PART_LIMIT = 100_000
+"""Characters of a part of the template that is kept in mind."""
 _STYLE_ATTRIBUTE = re.compile(r"""\sstyle\s*=\s*("[^"]*url\([^"]*"|'[^']*url\([^']*')""", re.IGNORECASE)
 _PATH_KEPT = 6
 _DEPTH_READ = 400
 """Elements nested deeper are walked, but no longer told apart by path."""
 
 
-@dataclass(frozen=True, slots=True)
-class Block:
+class Block(NamedTuple):
     """One block of text in document order."""
 
     kind: str
@@ -113,8 +115,7 @@ class Block:
         return self.text.count(" ") + 1
 
 
-@dataclass(frozen=True, slots=True)
-class Reference:
+class Reference(NamedTuple):
     """An address in a page: where, which, and how it was written."""
 
     place: Place
@@ -161,7 +162,28 @@ def read(text: str, address: str, resolver: Resolver) -> Markup:
 
 def fold(text: str) -> str:
     """Return ``text`` with each run of white space made one blank, and none at its ends."""
+    if text.isprintable() and "  " not in text:
+        # Of white space only single blanks are printable: most texts are folded as they stand.
+        return text.strip(" ")
     return " ".join(text.replace("\0", "").split())
+
+
+class _Known(NamedTuple):
+    """What was read of a part of the template."""
+
+    blocks: list[Block]
+    references: list[Reference]
+    nodes: int
+
+
+class _Part(NamedTuple):
+    """A part of the template that is being read."""
+
+    key: tuple[str, tuple[str, ...], str] | None
+    """None if it is too long to be kept."""
+    known: _Known | None
+    counts: tuple[int, int, int, int]
+    """Blocks, references, forms and structured data before it."""
 
 
 class _Reader:
@@ -269,6 +291,8 @@ class _Reader:
         main, template = not marked, False
         names: list[str] = []
         left = NODES_READ
+        part: _Part | None = None
+        part_depth = part_left = 0
         while node is not None:
             left -= 1
             if left < 0:
@@ -276,7 +300,11 @@ class _Reader:
                 break
             tag = node.tag or ""
             if tag == "-text":
-                self._text(node.text_content or "", names, main and not template)
+                text = node.text_content or ""
+                if self.piece_at is None:
+                    self._begin(text, names, main and not template)
+                else:
+                    self.piece.append(text)
             elif tag[:1] != "-":
                 inline = tag in _INLINE
                 if not inline and self.piece_at is not None:
@@ -287,6 +315,14 @@ class _Reader:
                 if tag in _READ:
                     self._element(node, tag, main and not template)
                 child = None if tag in _SILENT else node.child
+                if template and not outside[1] and child is not None:
+                    part = self._part(node, names)
+                    if part.known is None:
+                        part_depth, part_left = len(stack), left
+                    else:
+                        # A menu or a footer that was read on another page.
+                        left -= self._again(part.known)
+                        part, child = None, None
                 if child is not None:
                     stack.append((node, tag, *outside))
                     if not inline:
@@ -303,18 +339,48 @@ class _Reader:
                     names.pop()
                     if self.piece_at is not None:
                         self._flush()
+                if part is not None and len(stack) == part_depth:
+                    self._keep(part, part_left - left)
+                    part = None
                 if tag == "body":
                     break
                 following = node.next
             node = following
         self._flush()
 
-    def _text(self, text: str, names: list[str], main: bool) -> None:
-        if self.piece_at is None:
-            if not text.strip():
-                return
-            kept = names[-_PATH_KEPT:] if len(names) < _DEPTH_READ else ["…"]
-            self.piece_at = (names[-1] if names else "body", "/".join(kept), main)
+    def _part(self, node: LexborNode, names: list[str]) -> "_Part":
+        """Begin a part of the template; what is known of it comes from another page with the very same markup."""
+        written = node.html or ""
+        out = self.out
+        counts = (len(out.blocks), len(out.references), len(out.forms), len(out.structured))
+        if len(written) > _PART_LIMIT:
+            return _Part(None, None, counts)
+        key = (self.resolver.origin(self.base), tuple(names[-_PATH_KEPT:]), written)
+        known = self.resolver.part(key)
+        return _Part(key, known if isinstance(known, _Known) else None, counts)
+
+    def _again(self, known: "_Known") -> int:
+        """Note what is known of a part; return how many nodes it has."""
+        self.out.blocks += known.blocks
+        self.out.references += known.references
+        return known.nodes
+
+    def _keep(self, part: "_Part", nodes: int) -> None:
+        """Keep what was read of a part, if all of it means the same on every page of the host."""
+        out = self.out
+        blocks, references, *others = part.counts
+        named = out.references[references:]
+        if part.key is None or others != [len(out.forms), len(out.structured)]:
+            return
+        if all(is_rooted(one.written) or one.written in ("", "#") for one in named):
+            self.resolver.keep_part(part.key, _Known(out.blocks[blocks:], named, nodes))
+
+    def _begin(self, text: str, names: list[str], main: bool) -> None:
+        """Begin a block with its first text that is more than white space."""
+        if not text or text.isspace():
+            return
+        kept = names[-_PATH_KEPT:] if len(names) < _DEPTH_READ else ["…"]
+        self.piece_at = (names[-1] if names else "body", "/".join(kept), main)
         self.piece.append(text)
 
     def _flush(self) -> None:

@@ -15,8 +15,10 @@ def recognise(look: Look) -> str:
 
     Its links lead into this very folder, and to the one above it; their labels are the files' own names.
     """
+    if not look.path.endswith("/"):
+        return ""
     links = [one for one in look.references if one.place in (Place.LINK, Place.TEMPLATE_LINK)]
-    if not links or not look.path.endswith("/"):
+    if not links:
         return ""
     folder = addresses.split(look.address)._replace(query="").text
     below = [one for one in links if one.address.startswith(folder) and _is_name(one.address[len(folder) :])]
