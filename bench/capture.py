@@ -20,6 +20,8 @@ from palinode.project.run import WORKER, WORKER_ENVIRONMENT
 
 WORDS = ["tide", "wheel", "stone", "flour", "sack", "gate", "pond", "leat", "hoist", "miller", "barley", "neap"]
 CONCURRENCY = 8
+EARLY = 20_000
+"""Pages by which a worker has reached its size."""
 
 
 def generate(folder: Path, pages: int) -> None:
@@ -104,11 +106,15 @@ def ours(move: Any, pages: int, workers: int, parent: Any = None) -> tuple[float
         started = time.perf_counter()
         policy = Policy(concurrency=CONCURRENCY, workers=workers)
         capture = capturing.begin(move, "source", policy, Again(parent, What.ALL) if parent else None)
-        peak = 0.0
+        peak = early = 0.0
         while capture.state != Capture.State.CLOSED:
             time.sleep(0.5)
             peak = max(peak, *(memory_mb(process.pid) for process in processes))
             capture.refresh_from_db()
+            if capture.asked <= EARLY:
+                early = peak
+        if pages > EARLY:
+            say(f"peak {early:,.0f} MB to {EARLY:,} pages, {peak:,.0f} MB to the end: growth {peak / early - 1:.1%}")
         seconds = time.perf_counter() - started
     finally:
         for process in processes:
@@ -168,8 +174,10 @@ def main() -> None:
             yardsticks: list[float] = []
             peaks: list[float] = []
             for run in range(options.runs):
-                yardsticks.append(bare(port, options.pages))
+                # Before and after, since the machine is not alone and its speed changes.
+                before = bare(port, options.pages)
                 rate, peak, _ = ours(move, options.pages, options.workers)
+                yardsticks.append((before + bare(port, options.pages)) / 2)
                 rates.append(rate)
                 peaks.append(peak)
                 say(f"run {run + 1}: bare {yardsticks[-1]:,.0f} pages/s, ours {rate:,.0f} pages/s, peak {peak:,.0f} MB")

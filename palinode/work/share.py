@@ -12,6 +12,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
+import uvloop
 from django.conf import settings
 from django.db import connections
 
@@ -46,7 +47,7 @@ def work_on(capture_id: int) -> None:
     if capture.state != Capture.State.RUNNING:
         return
     try:
-        asyncio.run(_Share(capture).run())
+        uvloop.run(_Share(capture).run())
     finally:
         connections.close_all()
 
