@@ -47,6 +47,8 @@ class ViewsTest(BrowserTestCase):
             f"{move}/pages?fate=retired": "No row fits.",
             f"{move}/pages/2?row=2": "Back to the ledger",
             f"{move}/captures": "Round 1. Complete.",
+            f"{move}/captures?capture={self.of_move.captures.first().pk}": "How addresses became known",
+            f"{move}/evidence": "not verified yet",
             f"{move}/decisions": "Nothing is decided yet.",
             f"{move}/describe": "Who sees this move",
             "/nowhere": "There is no such view.",
@@ -90,7 +92,7 @@ class ViewsTest(BrowserTestCase):
         User.objects.create_user("baker", password="bannock-and-rye")
         self.sign_in("baker", "bannock-and-rye")
         self.wait_text("No move yet.")
-        for path in ("", "/pages", "/pages/0", "/captures", "/decisions", "/describe"):
+        for path in ("", "/pages", "/pages/0", "/captures", "/evidence", "/decisions", "/describe"):
             self.open(f"/moves/{self.of_move.pk}{path}")
             self.wait_text("This is not here.")
             self.assertNotIn("old.example", self.text())
