@@ -28,7 +28,7 @@ from palinode.gather.warc.record import Stored
 from palinode.records import rows
 from palinode.records.rows import AnswerRow, Batch, Earlier, Found, Leased
 
-_REMEMBERED = 20_000
+_REMEMBERED = 10_000
 _GARBAGE = 50_000
 """Objects between two looks for garbage."""
 

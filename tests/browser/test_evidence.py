@@ -63,7 +63,7 @@ class EvidenceTest(BrowserTestCase):
         self.click("What changed since")
         self.wait_text("Between the two captures: 1 altered.", 60)
         self.wait_for("a[data-index='0']").click()
-        self.wait_text("one place changed")
+        self.wait_text("paragraph came")
         self.click("Ask both sides now")
         self.wait_text("Two hosts")
         self.check_axe("ask both sides")

@@ -6,6 +6,7 @@ import { api, data, Refused, type Schemas } from "../api/client";
 import { Button } from "./Button";
 import { Dialog } from "./Dialog";
 import { Field } from "./Field";
+import { FileField, formOf } from "./FileField";
 import { count } from "../lib/format";
 
 type Side = "source" | "destination";
@@ -42,13 +43,7 @@ function BringDialog({ move, side, number, open, onClose }: { move: number; side
         api.POST("/api/moves/{id}/brought/", {
           params: { path: { id: move } },
           body: { side, file: "", column },
-          bodySerializer: () => {
-            const form = new FormData();
-            form.append("side", side);
-            form.append("column", column);
-            form.append("file", given);
-            return form;
-          },
+          bodySerializer: () => formOf(given, { side, column }),
         }),
       ),
     onSuccess: refresh,
@@ -74,13 +69,7 @@ function BringDialog({ move, side, number, open, onClose }: { move: number; side
           One address a line, a CSV export of a search engine or of statistics, or an access log; gzip is unpacked. The next capture of the{" "}
           {side} asks for them, also if nothing links there.
         </p>
-        <label className="block">
-          <span className="text-soft mb-1 block text-[13px]">File</span>
-          <input
-            type="file"
-            className="border-line file:border-line file:bg-leaf file:text-ink w-full text-[14px] file:mr-3 file:rounded-[3px] file:border file:px-3 file:py-1.5 file:font-bold"
-            required onChange={(event) => setFile(event.target.files?.[0] ?? null)} />
-        </label>
+        <FileField onChange={setFile} />
         <Field
           label="Column with the addresses (heading or number; found by itself if left out)"
           value={column}

@@ -6,6 +6,7 @@ import { useNavigate } from "react-router";
 import { api, data, Refused } from "../api/client";
 import { Button } from "./Button";
 import { Dialog } from "./Dialog";
+import { FileField, formOf } from "./FileField";
 
 export function BringMove() {
   const [open, setOpen] = useState(false);
@@ -17,11 +18,7 @@ export function BringMove() {
       data(
         api.POST("/api/archives/", {
           body: { file: "" },
-          bodySerializer: () => {
-            const form = new FormData();
-            form.append("file", given);
-            return form;
-          },
+          bodySerializer: () => formOf(given),
         }),
       ),
     onSuccess: async (made) => {
@@ -47,15 +44,7 @@ export function BringMove() {
             An archive that was taken away from Evidence, here or on another installation of the same version. It becomes a move of yours; passwords are
             not in it.
           </p>
-          <label className="block">
-            <span className="text-soft mb-1 block text-[13px]">File</span>
-            <input
-              type="file"
-              required
-              className="border-line file:border-line file:bg-leaf file:text-ink w-full text-[14px] file:mr-3 file:rounded-[3px] file:border file:px-3 file:py-1.5 file:font-bold"
-              onChange={(event) => setFile(event.target.files?.[0] ?? null)}
-            />
-          </label>
+          <FileField onChange={setFile} />
           {said ? (
             <p role="alert" className="text-madder font-semibold break-words">
               {said}

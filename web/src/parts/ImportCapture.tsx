@@ -6,6 +6,7 @@ import { api, data, Refused } from "../api/client";
 import { bytes, count } from "../lib/format";
 import { Button } from "./Button";
 import { Dialog } from "./Dialog";
+import { FileField, formOf } from "./FileField";
 
 type Side = "source" | "destination";
 
@@ -39,12 +40,7 @@ function ImportDialog({ move, side, open, onClose }: { move: number; side: Side;
         api.POST("/api/moves/{id}/imports/", {
           params: { path: { id: move } },
           body: { side, file: "" },
-          bodySerializer: () => {
-            const form = new FormData();
-            form.append("side", side);
-            form.append("file", given);
-            return form;
-          },
+          bodySerializer: () => formOf(given, { side }),
         }),
       ),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["imports", move] }),
@@ -67,15 +63,7 @@ function ImportDialog({ move, side, open, onClose }: { move: number; side: Side;
           A WARC file that was made elsewhere (also packed), or a ZIP of static pages. What it holds of this side becomes a capture, judged like any
           other; the site is not asked.
         </p>
-        <label className="block">
-          <span className="text-soft mb-1 block text-[13px]">File</span>
-          <input
-            type="file"
-            required
-            className="border-line file:border-line file:bg-leaf file:text-ink w-full text-[14px] file:mr-3 file:rounded-[3px] file:border file:px-3 file:py-1.5 file:font-bold"
-            onChange={(event) => setFile(event.target.files?.[0] ?? null)}
-          />
-        </label>
+        <FileField onChange={setFile} />
         {said ? (
           <p role="alert" className="text-madder font-semibold break-words">
             {said}
