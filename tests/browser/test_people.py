@@ -178,6 +178,7 @@ class HandsOnCapturesTest(BrowserTestCase):
         self.open(f"/moves/{move.pk}/captures")
         self.wait_text("Nothing is recorded yet.")
         self.click("Capture source …")
+        self.click("How fast, how far")
         self.field("Requests at once").send_keys("900")
         self.field("Requests a second at most").send_keys("15")
         self.click("Begin")

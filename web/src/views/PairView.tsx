@@ -86,7 +86,7 @@ export function PairView({ framed }: { framed: Framed }) {
           <b className={FATE_INK[row.fate]}>{FATE_WORDS[row.fate]}</b> <span className="text-[14px]">{row.detail}</span>
         </p>
         <span className="ml-auto" />
-        {row.left_address ? <AskBoth move={move.id} address={row.left_address} label="Ask both sides now" /> : null}
+        {row.left_address && comparison.left.side === "source" ? <AskBoth move={move.id} address={row.left_address} label="Ask both sides now" /> : null}
         <Link to={back} className=" text-[14px] whitespace-nowrap underline">
           Back to the ledger
         </Link>
