@@ -16,8 +16,9 @@ from palinode.core.documents import address_list
 from palinode.core.judgement import SHUT_OUT
 from palinode.core.known import Known
 from palinode.core.scope import AskedFor, Scope
+from palinode.core.wording import number
 from palinode.records import copy, frontier, harvest
-from palinode.records.models import Capture, Frontier, Move
+from palinode.records.models import Answer, Capture, Frontier, Move, Segment
 from palinode.records.rows import Found
 from palinode.work import reach
 
@@ -71,6 +72,9 @@ def read(move: Move, which: str, parent: int, what: str, section: str, listed: s
     base = reach.base(move, which)
     if capture.access.get("base") != base:
         raise AgainError("parent", "The side had another address when that capture was made. Capture all of it anew.")
+    pointed_to = Answer.objects.filter(capture=capture).values("segment_id")
+    if Segment.objects.filter(pk__in=pointed_to).exclude(let_go_at=None).exists():
+        raise AgainError("parent", "Files of that capture were let go of. Capture all of it anew.")
     if what == What.SECTION:
         address = addresses.normal(section.strip(), base) if section.strip() else None
         if address is None or not Scope(base).holds(address):
@@ -95,6 +99,7 @@ def plant(capture: Capture, again: Again) -> None:
     whole = again.what == What.ALL
     # All is learnt anew by a capture that asks for all, but for what people and the baseline brought.
     kept = int(_BROUGHT) if whole else -1
+    limits = [] if whole else [one for one in again.parent.limits if "not followed" in one]
     with connection.cursor() as cursor:
         cursor.execute(
             f"""INSERT INTO records_frontier (capture_id, ident, state, depth, known, lease, asked_for, written)
@@ -113,8 +118,8 @@ def plant(capture: Capture, again: Again) -> None:
         )
         if again.what in (What.SECTION, What.LIST):
             _choose(capture, _chosen(again))
-            added = [_found(address) for address in again.listed]
-            frontier.add(capture, added)
+            frontier.add(capture, [_found(address) for address in again.listed])
+            limits += _never_asked(capture, again.parent)
         columns = harvest.ANSWER.replace("capture_id, ", "", 1)
         cursor.execute(
             f"INSERT INTO records_answer (capture_id, {columns}) "
@@ -126,10 +131,9 @@ def plant(capture: Capture, again: Again) -> None:
         taken = cursor.rowcount
         cursor.execute("SELECT count(*) FROM records_frontier WHERE capture_id = %(capture)s AND state < 2", values)
         known = cursor.fetchone()[0]
-    Capture.objects.filter(pk=capture.pk).update(known=known, asked=taken, taken_over=taken, **_counters(capture))
-    if not whole:
-        limits = [one for one in again.parent.limits if "not followed" in one]
-        Capture.objects.filter(pk=capture.pk).update(limits=limits)
+    Capture.objects.filter(pk=capture.pk).update(
+        known=known, asked=taken, taken_over=taken, limits=limits, **_counters(capture)
+    )
 
 
 def _choose(capture: Capture, chosen: set[int]) -> None:
@@ -140,6 +144,18 @@ def _choose(capture: Capture, chosen: set[int]) -> None:
             "WHERE capture_id = %s AND state <> %s",
             [list(chosen), capture.pk, Frontier.LEFT_OUT],
         )
+
+
+def _never_asked(capture: Capture, parent: Capture) -> list[str]:
+    """Leave out what the parent had not come to, which is not to be asked now either; say so as a limit."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "UPDATE records_frontier f SET state = %s WHERE f.capture_id = %s AND f.state = %s AND NOT EXISTS "
+            "(SELECT 1 FROM records_answer a WHERE a.capture_id = %s AND a.ident = f.ident)",
+            [Frontier.LEFT_OUT, capture.pk, Frontier.ASKED, parent.pk],
+        )
+        left = cursor.rowcount
+    return [f"{number(left, 'address', 'addresses')} that the capture before had not come to"] if left else []
 
 
 def _chosen(again: Again) -> set[int]:

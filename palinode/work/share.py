@@ -155,6 +155,8 @@ class _Share:
                 if not await asyncio.to_thread(_close_after, frontier.waiting, self.capture):
                     if self.policy.sample and await asyncio.to_thread(_close_after, sampling.take, self.capture):
                         await self._sample()
+                        if not self.going:
+                            continue
                     await asyncio.to_thread(_close_after, finishing.close, self.capture)
                     return
                 if self.full:

@@ -4,6 +4,7 @@ import io
 from dataclasses import replace
 
 from django.core.files.storage import storages
+from django.utils import timezone
 from warcio.archiveiterator import ArchiveIterator
 
 from palinode.core.known import Known
@@ -162,6 +163,21 @@ class AgainTest(MoveTestCase):
         capture = self.again(What.FAILED)
         self.assertTrue(capture.complete, capture.limits)
         self.assertEqual(capture.pages, 21)
+
+    def test_a_part_of_what_was_cut_short_is_no_whole(self):
+        pages = {"/": page("Home", *(f"/p{n}" for n in range(20)))} | {f"/p{n}": page(str(n)) for n in range(20)}
+        old, new = self.serve(pages, {})
+        self.subject = self.move(old, new)
+        self.first = self.capture(self.subject, "source", max_addresses=8)
+        capture = self.again(What.LIST, listed="/p1")
+        self.assertFalse(capture.complete)
+        self.assertRegex(capture.limits[-1], r"\d+ addresses that the capture before had not come to")
+        self.assertFalse(capture.judgement["stands"])
+
+    def test_files_that_were_let_go_of_are_no_ground_to_go_on_from(self):
+        Segment.objects.filter(capture=self.first).update(let_go_at=timezone.now())
+        with self.assertRaisesRegex(AgainError, "let go of"):
+            again.read(self.subject, "source", self.first.pk, "all", "", "")
 
     def test_two_captures_of_one_side_compared(self):
         self.pages["/shop/rye"] = tagged(page("Rye", "/", text="Dearer rye flour"), "rye2")
