@@ -8,6 +8,7 @@ import hashlib
 import os
 import threading
 import time
+from array import array
 from collections import OrderedDict
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -29,6 +30,8 @@ from palinode.records import rows
 from palinode.records.rows import AnswerRow, Batch, Earlier, Found, Leased
 
 _REMEMBERED = 10_000
+_SLOTS = 1 << 20
+"""Slots of the table of addresses sent on: 8 MB."""
 _GARBAGE = 50_000
 """Objects between two looks for garbage."""
 
@@ -46,13 +49,34 @@ class Site:
     """What is found is asked for too."""
 
 
+class _Sent:
+    """Identities of addresses that were sent on already: a table of one size, in which a later one may push one out.
+
+    It stays as large as it begins, and what was pushed out is only sent again.
+    """
+
+    def __init__(self) -> None:
+        self._table = array("q", bytes(8 * _SLOTS))
+
+    def __contains__(self, ident: int) -> bool:
+        return self._table[ident & (_SLOTS - 1)] == ident
+
+    def add(self, ident: int) -> None:
+        """Note an address."""
+        self._table[ident & (_SLOTS - 1)] = ident
+
+    def forget(self, ident: int) -> None:
+        """Let an address be sent again."""
+        self._table[ident & (_SLOTS - 1)] = 0
+
+
 @dataclass(slots=True)
 class _Memory:
     """What one reading process remembers, so as not to do or to send it again."""
 
     resolver: Resolver
     stored: OrderedDict[bytes, Stored]
-    sent: OrderedDict[int, None]
+    sent: "_Sent"
 
 
 _memory: _Memory | None = None
@@ -61,7 +85,7 @@ _memory: _Memory | None = None
 def start(parent: int) -> None:
     """Set a reading process up; it ends when its worker does, however that ends."""
     global _memory
-    _memory = _Memory(Resolver(), OrderedDict(), OrderedDict())
+    _memory = _Memory(Resolver(), OrderedDict(), _Sent())
     # What reading makes is let go of by its counts; looking for circles in all that is remembered takes a sixth of it.
     gc.freeze()
     gc.set_threshold(_GARBAGE, 50, 100)
@@ -180,21 +204,19 @@ class _Reading:
         for reference in facts.references:
             if reference.ident in sent:
                 continue
-            sent[reference.ident] = None
+            sent.add(reference.ident)
             self.batch.addresses[reference.ident] = reference.address
             asked_for = self.scope.asked_for(reference.address, reference.place)
             if asked_for is None:
                 # Elsewhere in the pages it may stand in a place that is followed.
                 if self.scope.on_host(reference.address):
-                    del sent[reference.ident]
+                    sent.forget(reference.ident)
                 continue
             if deep and asked_for == AskedFor.PAGE:
                 self.batch.limits.add(f"links deeper than {self.site.max_depth} were not followed")
                 continue
             depth = self.leased.depth + 1
             self._find(reference.ident, reference.address, reference.written, depth, Known.LINK, asked_for)
-        while len(sent) > _REMEMBERED:
-            sent.popitem(last=False)
 
     def _sitemap(self, body: bytes) -> None:
         named = sitemap.read(body)
