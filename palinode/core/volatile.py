@@ -22,6 +22,7 @@ NUMBER = "№"
 """Stands in a template for a number that differs, where no words are left to know the text by."""
 _ALIKE = 0.5
 _MOST = 200
+_TIME = re.compile(r"\d{1,2}:\d\d(?::\d\d)?|\d{4}-\d\d-\d\d|\d{1,2}[./]\d{1,2}[./]\d{2,4}")
 _DIGITS = re.compile(r"\d+")
 _LONGEST = 60
 """Words of a template."""
@@ -189,6 +190,7 @@ def _template(one: str, other: str) -> str:
         elif not kept or kept[-1] != GAP:
             kept.append(GAP)
     if shared >= _ALIKE * max(len(words), len(others)) or (shared and max(len(words), len(others)) <= 4):
-        return " ".join(kept)
+        # Two askings may fall into one second: what is a time or a date in such a text changes with the rest.
+        return " ".join(_TIME.sub(lambda found: _DIGITS.sub(NUMBER, found[0]), word) for word in kept)
     shapes = {_DIGITS.sub(NUMBER, text) for text in (one, other)}
     return shapes.pop() if len(shapes) == 1 else ""

@@ -97,6 +97,17 @@ def _escaped(column: list[str]) -> list[str]:
     return joined.split("\n") if column else []
 
 
+def is_paired(comparison: Comparison, rank: int) -> bool:
+    """Whether a row has a partner, so that its two pages were compared."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            'SELECT substr("left", %s, 8), substr("right", %s, 8) FROM records_ledgerparts WHERE comparison_id = %s',
+            [8 * rank + 1, 8 * rank + 1, comparison.pk],
+        )
+        row = cursor.fetchone()
+    return row is not None and all(any(bytes(ident)) for ident in row)
+
+
 def runs(comparison: Comparison, fate: int | None, section: str | None, words: list[str]) -> list[tuple[int, int]]:
     """Return the runs of ranks (first, length) that a choice of fate and section stands in.
 

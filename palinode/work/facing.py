@@ -11,7 +11,7 @@ from palinode.core.known import Known
 from palinode.core.markup import Block
 from palinode.core.recognition.kind import Kind
 from palinode.core.volatile import NOTHING, Volatile
-from palinode.records import pairs
+from palinode.records import ledgers, pairs
 from palinode.records.models import Capture, Comparison, LedgerRow
 from palinode.records.pairs import Head, Kept
 from palinode.work import comparing, evidence
@@ -36,10 +36,11 @@ def pair(comparison: Comparison, row: LedgerRow) -> dict[str, Any]:
     volatile = comparing.volatile_of(comparison.left) | comparing.volatile_of(comparison.right)
     blocks = [_main(kept.head, volatile) for kept in (left, right)]
     both = left.head.rest and right.head.rest
+    changed = row.content_change if ledgers.is_paired(comparison, row.rank) else None
     return {
         "left": _answer(left),
         "right": _answer(right),
-        "fields": _fields(left.head, right.head, row.content_change) if both else [],
+        "fields": _fields(left.head, right.head, changed) if both else [],
         "paragraphs": [asdict(one) for one in facing.paragraphs(*blocks)] if any(blocks) else [],
         "cut": any(len(one) > facing.MOST_BLOCKS for one in blocks),
     }
@@ -93,11 +94,16 @@ def _recognised(head: Head) -> str:
     return f"{Kind(kind).label}: {said}" if kind else ""
 
 
-def _fields(left: Head, right: Head, changed: int) -> list[dict[str, str]]:
-    """Return the head fields of both pages with their verdict, as the comparison judged them."""
+def _fields(left: Head, right: Head, changed: int | None) -> list[dict[str, str]]:
+    """Return the head fields of both pages with their verdict, as the comparison judged them.
+
+    ``changed`` is None where it did not, since what answered is no partner.
+    """
 
     def row(field: Field, one: str, other: str, mapped: bool = False) -> dict[str, str]:
-        if changed >> field & 1:
+        if changed is None:
+            verdict = "not compared" if one or other else "not there"
+        elif changed >> field & 1:
             verdict = "differs"
         elif not one and not other:
             verdict = "not there"

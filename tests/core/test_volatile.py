@@ -27,6 +27,12 @@ class LearnTest(unittest.TestCase):
             volatile.alike(reading("<p>Page made by hand</p>"), reading("<p>Page made at 1 in 2 seconds</p>"), found)
         )
 
+    def test_a_time_in_such_a_sentence_changes_too(self):
+        found = learnt(
+            "<p>Fresh at 10:00:01 in 7 ms, for 12 pence</p>", "<p>Fresh at 10:00:01 in 8 ms, for 12 pence</p>"
+        )
+        self.assertEqual(found.templates, ("Fresh at №:№:№ in … ms, for 12 pence",))
+
     def test_a_lone_time_is_known_by_its_shape(self):
         found = learnt("<p>Flour</p><p>10:00:01</p>", "<p>Flour</p><p>10:00:07</p>")
         self.assertEqual(found.templates, ("№:№:№",))

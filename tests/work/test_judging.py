@@ -1,7 +1,7 @@
 """Captures judged as they close: what they show, and whether one may be the baseline."""
 
-from palinode.records.models import Move
-from palinode.work import describing
+from palinode.records.models import LedgerRow, Move
+from palinode.work import describing, facing
 from tests.site import Answer, page
 from tests.work.base import MoveTestCase
 
@@ -97,6 +97,15 @@ class RoundTest(MoveTestCase):
         self.assertEqual(
             (cause["title"], cause["weight"]), ("A notice of maintenance answers in place of 3 pages", "blocks")
         )
+
+    def test_opened_it_is_shown_and_its_fields_are_not_called_the_same(self):
+        self.round(SITE | dict.fromkeys(PATHS[:3], NOTICE))
+        rows = LedgerRow.objects.filter(comparison_id=self.found.pk).order_by("rank")
+        opened = facing.pair(self.found, rows[0])
+        self.assertIn("a notice of maintenance", opened["right"]["recognised"])
+        self.assertEqual({one["verdict"] for one in opened["fields"]} - {"not there"}, {"not compared"})
+        kept = facing.pair(self.found, rows[3])
+        self.assertEqual({one["verdict"] for one in kept["fields"]} - {"not there"}, {"same"})
 
     def test_what_is_not_found_but_answers_200_is_lost(self):
         counts = self.round(soft({path: SITE[path] for path in SITE if path not in PATHS[:2]}))

@@ -126,7 +126,7 @@ class FieldRowSerializer(serializers.Serializer[object]):
     name = serializers.CharField()
     left = serializers.CharField(allow_blank=True)
     right = serializers.CharField(allow_blank=True)
-    verdict = serializers.ChoiceField(choices=["same", "as mapped", "differs", "not there"])
+    verdict = serializers.ChoiceField(choices=["same", "as mapped", "differs", "not there", "not compared"])
 
 
 class WordsSerializer(serializers.Serializer[object]):

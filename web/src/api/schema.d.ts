@@ -1340,9 +1340,10 @@ export interface components {
          *     * `as mapped` - as mapped
          *     * `differs` - differs
          *     * `not there` - not there
+         *     * `not compared` - not compared
          * @enum {string}
          */
-        VerdictEnum: "same" | "as mapped" | "differs" | "not there";
+        VerdictEnum: "same" | "as mapped" | "differs" | "not there" | "not compared";
         /** @description What changes from one asking to the next. */
         Volatile: {
             templates: string[];
