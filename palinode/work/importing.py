@@ -115,18 +115,21 @@ def read(imported: Import) -> None:
             finishing.close(capture)
             Import.objects.filter(pk=imported.pk).update(state=Import.State.DONE, said=said, capture=capture, stored="")
     except (Damaged, pages.ArchiveError, ImportRefused) as error:
-        _leave_nothing(stored)
-        said = f"{imported.name}: {error}. Nothing of it was kept."
-        Import.objects.filter(pk=imported.pk).update(state=Import.State.FAILED, said=said, stored="")
-    except BaseException:
-        _leave_nothing(stored)
+        _fail(imported, stored, str(error))
+    except Exception as error:
+        # Whatever it is, trying again would not mend it.
+        _fail(imported, stored, f"it could not be read ({type(error).__name__}: {str(error)[:200]})")
         raise
-    storages["evidence"].delete(imported.stored)
+    else:
+        storages["evidence"].delete(imported.stored)
 
 
-def _leave_nothing(stored: list[str]) -> None:
-    for name in stored:
+def _fail(imported: Import, stored: list[str], why: str) -> None:
+    """Say why an import failed, and delete what was stored of it."""
+    for name in (*stored, imported.stored):
         storages["evidence"].delete(name)
+    said = f"{imported.name}: {why}. Nothing of it was kept."
+    Import.objects.filter(pk=imported.pk).update(state=Import.State.FAILED, said=said, stored="")
 
 
 class _Beat:

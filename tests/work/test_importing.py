@@ -3,8 +3,12 @@
 import gzip
 import io
 import zipfile
+from datetime import timedelta
+from unittest import mock
 
 from django.core.files.storage import storages
+from django.utils import timezone
+from procrastinate.contrib.django.models import ProcrastinateJob
 from warcio.statusandheaders import StatusAndHeaders
 from warcio.warcwriter import WARCWriter
 
@@ -143,6 +147,35 @@ class ImportingTest(MoveTestCase):
                 folder = f"move-{self.subject.pk}"
                 left = storages["evidence"].listdir(f"{folder}/imports")[1]
                 self.assertEqual(left, [])
+
+    def test_a_failure_of_our_own_is_said_and_not_tried_for_ever(self):
+        imported = importing.bring(self.subject, "source", io.BytesIO(warc(*PAGES)), "old.warc.gz", self.user)
+        odd = mock.patch.object(importing.finishing, "close", side_effect=ZeroDivisionError("odd"))
+        with odd, self.assertRaises(ZeroDivisionError):
+            importing.read(imported)
+        imported.refresh_from_db()
+        self.assertEqual(imported.state, "failed")
+        self.assertIn("it could not be read (ZeroDivisionError: odd). Nothing of it was kept.", imported.said)
+        self.assert_nothing_kept()
+        importing.take_up()
+        self.assertFalse(ProcrastinateJob.objects.filter(task_name=importing.IMPORT, id__gt=self.jobs()).exists())
+
+    def test_a_reader_that_died_is_followed_by_another(self):
+        imported = importing.bring(self.subject, "source", io.BytesIO(warc(*PAGES)), "old.warc.gz", self.user)
+        before = self.jobs()
+        importing.take_up()
+        self.assertEqual(self.jobs(), before, "nobody began it yet: its job waits")
+        Import.objects.update(seen_at=timezone.now() - timedelta(hours=1))
+        importing.take_up()
+        self.assertGreater(self.jobs(), before)
+        importing.read(imported)
+        imported.refresh_from_db()
+        self.assertEqual(imported.state, "done")
+
+    def jobs(self) -> int:
+        """Return the number of the last job that reads an import."""
+        jobs = ProcrastinateJob.objects.filter(task_name=importing.IMPORT)
+        return max(jobs.values_list("id", flat=True), default=0)
 
     def test_what_is_no_such_file_is_refused_at_once(self):
         for data, said in [
