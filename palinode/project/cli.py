@@ -289,6 +289,7 @@ def _owner(move: "Move") -> "User":
 
 
 def _import(options: argparse.Namespace) -> int:
+    from palinode.core.wording import number, sentence
     from palinode.records.models import Import
     from palinode.work import importing
 
@@ -305,7 +306,7 @@ def _import(options: argparse.Namespace) -> int:
         raise Refused(imported.said)
     capture = imported.capture
     assert capture is not None, "what is done has its capture"
-    print(f"{imported.said} {capture.pages:,} pages.")
+    print(f"{sentence(imported.said)} {sentence(number(capture.pages, 'page'))}.")
     print(capture.judgement["sentence"])
     return 0
 

@@ -5,11 +5,14 @@ import sys
 import tempfile
 import threading
 from contextlib import redirect_stderr, redirect_stdout
+from pathlib import Path
 from unittest import mock
 
+from django.core.files.storage import storages
+
 from palinode.project import cli
-from palinode.records.models import Capture, Comparison, Move
-from palinode.work import comparing, share
+from palinode.records.models import Capture, Comparison, Import, Move, Segment
+from palinode.work import comparing, importing, share
 from tests.site import page
 from tests.work.base import MoveTestCase
 
@@ -33,6 +36,8 @@ class CommandLineTest(MoveTestCase):
             for _ in range(400):
                 for capture in Capture.objects.filter(state="running"):
                     share.work_on(capture.pk)
+                for imported in Import.objects.filter(state="waiting"):
+                    importing.read(imported)
                 for comparison in Comparison.objects.filter(state="waiting"):
                     comparing.make(comparison)
                 if done.wait(0.05):
@@ -72,6 +77,39 @@ class CommandLineTest(MoveTestCase):
         code, out, _ = self.run_cli("export", "pages", "Mill")
         self.assertTrue(out.startswith("source_url,destination_url,fate,detail,source_status,destination_status"))
         self.assertIn("Mill", self.run_cli("move", "list")[1])
+
+    def test_from_a_folder_again_verified_and_taken_away(self):
+        old, new = self.serve({"/": page("Home", "/a"), "/a": page("A")}, {})
+        self.move(old, new)
+        self.work()
+        with tempfile.TemporaryDirectory() as name:
+            folder = Path(name)
+            (folder / "copy").mkdir()
+            (folder / "copy" / "index.html").write_text("<title>Home</title><main><p>Words</p></main>")
+            code, out, _ = self.run_cli("import", "Mill", "source", str(folder / "copy"))
+            self.assertEqual((code, out.splitlines()[0]), (0, "One answer. One page."))
+            self.assertIn("neither a WARC", self.run_cli("import", "Mill", "source", __file__)[2])
+            self.assertEqual(self.run_cli("capture", "Mill", "source")[0], 0)
+            for options, pages in [(("--again",), 2), (("--failed",), 2), (("--section", "/a"), 2)]:
+                code, out, err = self.run_cli("capture", "Mill", "source", *options)
+                self.assertTrue(out.startswith(f"{pages} pages"), (options, out, err))
+            self.assertIn(
+                "Give a path below", self.run_cli("capture", "Mill", "source", "--section", "http://x.example/")[2]
+            )
+            self.assertIn("no closed capture", self.run_cli("capture", "Mill", "destination", "--again")[2])
+            code, out, _ = self.run_cli("verify", "Mill")
+            self.assertEqual(code, 0)
+            self.assertRegex(out, r"^(\d+) of \1 WARC files are as they were sealed")
+            packed = str(folder / "mill.zip")
+            self.assertEqual(self.run_cli("archive", "take", "Mill", packed)[0], 0)
+            code, out, _ = self.run_cli("archive", "bring", packed)
+            self.assertEqual((code, Move.objects.count()), (0, 2), out)
+            self.assertIn("no archive, or broken", self.run_cli("archive", "bring", __file__)[2])
+            segment = Segment.objects.filter(capture__move=Move.objects.first()).first()
+            storages["evidence"].delete(segment.name)
+            code, out, _ = self.run_cli("verify", str(segment.capture.move_id))
+            self.assertEqual(code, 1)
+            self.assertIn(f"{segment.name}: the file is missing", out)
 
     def test_what_cannot_be_done_says_why_and_exits_with_2(self):
         for arguments, said in [
