@@ -75,6 +75,7 @@ class StatesTest(BrowserTestCase):
         self.open(f"/moves/{self.of_move.pk}/captures")
         self.wait_text("Round 1. Complete.")
         self.click("Capture destination …")
+        self.click("How fast, how far")
         self.field("Requests at once").send_keys("3")
         with self.answering(captures.CapturesView, mock.Mock(side_effect=RuntimeError)):
             self.wait_text("What is shown is from before", 40)
