@@ -4,8 +4,6 @@ What is broken raises :class:`Damaged` with the place; what came before it was y
 whatever the file says of itself.
 """
 
-import base64
-import hashlib
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import BinaryIO
@@ -13,12 +11,14 @@ from typing import BinaryIO
 from isal import isal_zlib
 
 from palinode.gather.exchange import BODY_LIMIT
+from palinode.gather.warc.base32 import sha1
 
 BLOCK_LIMIT = BODY_LIMIT + 1_000_000
 """Bytes of a record's block that are read; of a longer one the rest is passed over."""
 _HEAD_LIMIT = 65_536
 _CHUNK = 65_536
 _AT_ONCE = 1_000_000
+_FOLDED = frozenset(" \t")
 _GZIP = b"\x1f\x8b"
 
 
@@ -61,18 +61,13 @@ class Record:
             wanted = self.fields.get(name, "")
             if not wanted.lower().startswith("sha1:") or (data is None and self.kind != "response"):
                 continue
-            if digest(self._payload() if data is None else data) != wanted[5:].strip().upper():
+            if sha1(self._payload() if data is None else data) != wanted[5:].strip().upper():
                 return f"its {name.removeprefix('warc-').replace('-', ' ')} does not fit"
         return ""
 
     def _payload(self) -> memoryview:
         at = self.block.find(b"\r\n\r\n")
         return memoryview(self.block)[at + 4 if at >= 0 else 0 :]
-
-
-def digest(data: bytes | memoryview) -> str:
-    """Return the SHA-1 of data in base 32, as WARC writes it."""
-    return base64.b32encode(hashlib.sha1(data, usedforsecurity=False).digest()).decode()
 
 
 def records(file: BinaryIO) -> Iterator[Record]:
@@ -94,7 +89,7 @@ def _record(stream: "_Stream") -> Record:
     fields: dict[str, str] = {}
     name = ""
     for line in lines.decode("utf-8", "replace").split("\n"):
-        if line[:1] in (" ", "\t") and name:
+        if line[:1] in _FOLDED and name:
             fields[name] += " " + line.strip()
             continue
         name, _, value = line.partition(":")
@@ -144,6 +139,11 @@ class _Stream:
 
     def head(self) -> bytes:
         """Take a record's head, without the blank line at its end; line ends become one newline."""
+        end = self.ready.find(b"\r\n\r\n", self.used, self.used + _HEAD_LIMIT)
+        if end >= 0 and self.ready.find(b"\n\n", self.used, end) < 0:
+            found_whole = self.ready[self.used : end]
+            self.used = end + 4
+            return found_whole.replace(b"\r\n", b"\n")
         parts = bytearray()
         while True:
             start = max(0, len(parts) - 3)

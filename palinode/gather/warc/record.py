@@ -4,8 +4,6 @@ Written by hand because it is done for every answer: the library takes thirty ti
 (docs/decisions.md). What is written is read back and checked by that library in the tests.
 """
 
-import base64
-import hashlib
 import uuid
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -15,6 +13,7 @@ from isal import igzip
 
 from palinode.core.page import NOT_MODIFIED
 from palinode.gather.exchange import Exchange
+from palinode.gather.warc.base32 import sha1
 
 _SAME_BODY = "http://netpreserve.org/warc/1.1/revisit/identical-payload-digest"
 _NOT_MODIFIED = "http://netpreserve.org/warc/1.1/revisit/server-not-modified"
@@ -101,4 +100,4 @@ def _date(seconds: float | None) -> str:
 
 
 def _sha1(data: bytes) -> str:
-    return "sha1:" + base64.b32encode(hashlib.sha1(data, usedforsecurity=False).digest()).decode()
+    return f"sha1:{sha1(data)}"
