@@ -34,7 +34,10 @@ def seed(pages: int) -> tuple[object, list[str], list[str]]:
     paths = [f"/section-{n % 33}/some-words-of-a-title-{n}" for n in range(pages)]
     fate = {n: n % every for n in range(pages)}  # 0 lost, 1 moved by the rule, 2 unknown, 3 altered, 4 retired
     with transaction.atomic():
-        left_capture, right_capture = (captures.begin(move, which, {}, {}) for which in ("source", "destination"))
+        left_capture, right_capture = (
+            captures.begin(move, which, {}, {"base": f"{host}/"})
+            for which, host in (("source", OLD), ("destination", NEW))
+        )
     written: tuple[list[str], list[str]] = ([], [])
     known: dict[int, str] = {}
 
