@@ -15,6 +15,8 @@ CLOSED = frozenset({401, 403, 407, 451})
 """Status codes of a door: what stands behind it was not seen."""
 
 HTML = frozenset({"text/html", "application/xhtml+xml"})
+"""Media types that are read as HTML."""
+
 _DOCUMENTS = (
     "application/pdf",
     "application/msword",

@@ -9,10 +9,13 @@ from palinode.records.models import Answer
 
 
 def recorded(answer: Answer) -> Recorded | None:
-    """Return the response of an answer as it was stored, or None if nothing was fetched."""
+    """Return the response of an answer as it was stored; None if nothing was fetched, or its file was let go of."""
     if answer.segment_id is None or answer.offset is None:
         return None
-    return _at(bodies.place(answer.segment_id, answer.offset))
+    try:
+        return _at(bodies.place(answer.segment_id, answer.offset))
+    except FileNotFoundError:
+        return None
 
 
 def body(move: int, digest: bytes) -> bytes:

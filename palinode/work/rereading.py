@@ -19,7 +19,7 @@ def read_again(capture: Capture) -> int:
     resolver, read = Resolver(), 0
     # Also those of captures before it, whose records its rows point to.
     held = Answer.objects.filter(capture=capture, is_page=True).values("segment_id").distinct()
-    for segment in Segment.objects.filter(pk__in=held):
+    for segment in Segment.objects.filter(pk__in=held, let_go_at=None):
         pages = dict(
             Answer.objects.filter(capture=capture, segment_id=segment.pk, is_page=True).values_list("ident", "body")
         )

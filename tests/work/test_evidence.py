@@ -104,6 +104,15 @@ class RetentionTest(MoveTestCase):
         for segment in Segment.objects.exclude(let_go_at=None):
             self.assertFalse(storages["evidence"].exists(segment.name))
         self.assertEqual(verifying.verify_all(self.subject), 0)
+        # A pair of an old round still opens, from its facts.
+        Segment.objects.filter(capture=rounds[0]).update(let_go_at=timezone.now())
+        for segment in Segment.objects.filter(capture=rounds[0]):
+            storages["evidence"].delete(segment.name)
+        comparison = self.compare(self.subject, rounds[0])
+        row = LedgerRow.objects.filter(comparison_id=comparison.pk, left_address="http://old.example/a").get()
+        opened = facing.pair(comparison, row)
+        self.assertIn("Oat", str(opened["paragraphs"]))
+        self.assertEqual(opened["right"]["headers"], {})
 
 
 class ArchivingTest(MoveTestCase):

@@ -196,7 +196,7 @@ class SegmentView(APIView):
     @extend_schema(operation_id="segment", responses={(200, "application/warc"): OpenApiTypes.BINARY})
     def get(self, request: Request, pk: int, number: int) -> HttpResponse:
         """Download it; a segment is bounded, so it is sent whole."""
-        segment = access.capture(request, pk).segments.filter(number=number).first()
+        segment = access.capture(request, pk).segments.filter(number=number, let_go_at=None).first()
         if segment is None:
             raise Http404
         with storages["evidence"].open(segment.name) as file:
