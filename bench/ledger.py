@@ -26,7 +26,7 @@ def seed(rows: int) -> tuple[int, str]:
     from django.db import connection, transaction
 
     from palinode.core.fates import Fate
-    from palinode.core.ledger import Ledger
+    from palinode.core.ledger import Differences, Ledger
     from palinode.records import captures, ledgers
     from palinode.records.models import Comparison, Token
     from palinode.work import describing
@@ -72,6 +72,8 @@ def seed(rows: int) -> tuple[int, str]:
         right_status=ones * 200,
         recognised=ones * 0,
         shut_out=ones.astype(bool),
+        template=ones,
+        differences=Differences(ones[:0], ones[:0], []),
     )
     ledgers.store(comparison, ledger, {})
     with connection.cursor() as cursor:

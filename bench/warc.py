@@ -12,6 +12,7 @@ import time
 from pathlib import Path
 
 from bench.common import say
+from palinode.core import page
 from palinode.gather.exchange import Exchange
 from palinode.gather.warc import check, record
 
@@ -44,7 +45,7 @@ def write(made: list[Exchange], path: Path) -> float:
     index: list[tuple[str, int, bytes]] = []
     for one in made:
         packed, _ = record.records(one, None)
-        index.append((one.address, len(data), hashlib.blake2b(one.body, digest_size=32).digest()))
+        index.append((one.address, len(data), page.body_digest(one.body)))
         data += packed
     hashlib.sha256(data).hexdigest()
     path.write_bytes(data)

@@ -15,7 +15,7 @@ from pathlib import Path
 
 from aiohttp import web
 
-from demo import marrow, mill
+from demo import damage, marrow, mill
 from demo.faults import FAULTS, Faults
 from demo.pages import Page, Template, show
 
@@ -106,12 +106,14 @@ def new_mill(faults: Faults) -> Answer:
                 "cache" in faults and path.startswith("/visit") and request.headers.get("Cache-Control") != "no-cache"
             )
             response = _page(_cached(_stamped(_hours(site[path], faults), faults), cached), template)
+            if not site[path].body and isinstance(response.body, bytes):
+                response.body = damage.done(path, response.body, faults)
             if cached:
                 response.headers.update({"Age": "5400", "Cache-Control": "max-age=86400"})
             return response
         if path != "/" and path.endswith("/") and path.rstrip("/") in site:
             return web.Response(status=301, headers={"Location": path.rstrip("/")})
-        if file := _file(path):
+        if not (path.startswith("/style/") and "style" in faults) and (file := _file(path)):
             return file
         if "home" in faults:
             return web.Response(status=302, headers={"Location": "/"})

@@ -107,6 +107,11 @@ def split(address: str) -> Parts:
     return Parts(scheme, host, slash + path, mark + query)
 
 
+def path(address: str) -> str:
+    """Return path and query of an address in normal form."""
+    return address[address.find("/", 8) :]
+
+
 def section(address: str) -> str:
     """Return the first segment of the path with its slash; ``/`` for the home page."""
     return "/" + address.split("/", 4)[3].split("?", 1)[0]

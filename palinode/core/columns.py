@@ -12,7 +12,7 @@ from palinode.core import edges
 class SideColumns:
     """The answers of one capture, with what pages are told alike by: n rows, in any order.
 
-    Arrays have shape (n,); the last four are of pages, and 0 for other rows.
+    Arrays have shape (n,); the last five are of pages, and 0 for other rows.
     """
 
     home: str
@@ -34,6 +34,8 @@ class SideColumns:
     """int64: one digest over the fingerprints of all fields."""
     edge_sum: np.ndarray
     """int64: the sum over the addresses in compared fields (edges.py)."""
+    template: np.ndarray
+    """int64: fingerprint of what stands around the main content."""
 
     @cached_property
     def _ordered(self) -> tuple[np.ndarray, np.ndarray]:
@@ -149,6 +151,13 @@ def find(ordered: np.ndarray, wanted: np.ndarray) -> np.ndarray:
     behind = np.flatnonzero(ordered[at] < wanted)
     at[behind] = np.minimum(np.searchsorted(ordered, wanted[behind]), len(ordered) - 1)
     return np.where(ordered[at] == wanted, at, -1)
+
+
+def translated(idents: np.ndarray, ordered: np.ndarray, to: np.ndarray) -> np.ndarray:
+    """Return identities with those in ``ordered`` (ascending) made what stands beside them in ``to``."""
+    at = find(ordered, idents)
+    found: np.ndarray = np.where(at >= 0, np.append(to, 0)[at], idents)
+    return found
 
 
 def offsets(sizes: np.ndarray) -> np.ndarray:

@@ -1,17 +1,20 @@
 """Holds two captures against each other: pairs, their parts, their fates, the ledger."""
 
 from collections.abc import Collection, Set
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core import content, fates, hops, ledger, wording
-from palinode.core.columns import LeftColumns, PageDetails, SideColumns
+from palinode.core import content, edges, fates, ledger, wording
+from palinode.core.columns import LeftColumns, PageDetails, SideColumns, find
 from palinode.core.fates import AddressChange, Asked, Fate, FoundBy, Redirect
 from palinode.core.fields import Field
-from palinode.core.ledger import Ledger
-from palinode.core.page import CLOSED, PASSING
+from palinode.core.ledger import Differences, Ledger
+from palinode.core.pairing import Found, by_address, by_hand, links
+from palinode.core.pairing.by_hand import ByHand
+from palinode.core.pairing.pairs import Pairs, redirects
+from palinode.core.pairing.parts import Parts
 from palinode.core.recognition.kind import Kind
 from palinode.core.rule import Rule
 
@@ -22,21 +25,6 @@ class Retired:
 
     idents: Set[int] = frozenset()
     sections: Set[str] = frozenset()
-
-
-@dataclass(frozen=True)
-class _Pairs:
-    """The parts of n left pages, kept apart; arrays of shape (n,)."""
-
-    partner: np.ndarray
-    asked: np.ndarray
-    found_by: np.ndarray
-    planned: np.ndarray
-    """bool: the rule changes the path or the query."""
-    redirect: np.ndarray
-    hops: np.ndarray
-    at: np.ndarray
-    """Row of the right side that says what was asked and how it ended; -1 for none."""
 
 
 @dataclass(frozen=True)
@@ -52,7 +40,8 @@ class Paired:
     texts: list[str]
     paths: list[str]
     expected: list[str]
-    pairs: _Pairs
+    expected_ident: np.ndarray
+    pairs: Pairs
     mapped: np.ndarray
     """What the rule makes of each of ``left.targets``, as identities."""
     unlike: np.ndarray
@@ -64,6 +53,26 @@ class Paired:
         """bool of shape (n,): a partner was found, but not where the rule expects it."""
         rows: np.ndarray = (self.pairs.partner >= 0) & (self.pairs.found_by != FoundBy.RULE)
         return rows
+
+    @property
+    def moved(self) -> tuple[np.ndarray, np.ndarray]:
+        """Where pages that were found elsewhere were expected (identities, ascending), and where they are."""
+        at = np.flatnonzero(self.elsewhere)
+        at = at[np.argsort(self.expected_ident[at])]
+        return self.expected_ident[at], self.right.ident[self.pairs.partner[at]]
+
+    @property
+    def alone_left(self) -> np.ndarray:
+        """Identities of the left pages without a partner that are what they seem to be."""
+        alone = (self.pairs.partner < 0) & (self.left.recognised[self.rows] == Kind.NONE)
+        idents: np.ndarray = self.left.ident[self.rows[alone]]
+        return idents
+
+    @property
+    def alone_right(self) -> np.ndarray:
+        """Identities of the right pages that are nobody's partner, and are what they seem to be."""
+        idents: np.ndarray = self.right.ident[self.new[self.right.recognised[self.new] == Kind.NONE]]
+        return idents
 
     @property
     def told_left(self) -> np.ndarray:
@@ -79,32 +88,86 @@ class Paired:
         return idents
 
 
-def pair(left: LeftColumns, right: SideColumns, rule: Rule) -> Paired:
-    """Find the partner of each left page; the rule says which left address is expected where."""
+def pair(left: LeftColumns, right: SideColumns, rule: Rule, said: ByHand | None = None) -> Paired:
+    """Find the partner of each left page by addresses; the rule says which left address is expected where.
+
+    What a person ``said`` of pairs holds before the rule.
+    """
     rows = np.flatnonzero(left.is_page)
     texts = [left.text[row] for row in rows.tolist()]
     expected = rule.expect_many(texts)
     expected_ident = addresses.idents(expected)
     paths = [text[text.find("/", 8) :] for text in texts]
-    pairs = _pair(right, paths, expected, expected_ident, left.recognised[rows])
+    pairs = by_address.find(right, paths, expected, expected_ident, left.recognised[rows])
+    if said:
+        pairs = by_hand.settle(pairs, left.ident[rows], right, said)
     mapped = _mapped(left, rule, rows, expected_ident)
     unlike = content.unlike(left, right, rows, pairs.partner, mapped)
-    return Paired(left, right, rows, texts, paths, expected, pairs, mapped, unlike, _new(right, pairs))
+    new = by_address.new(right, pairs)
+    return Paired(left, right, rows, texts, paths, expected, expected_ident, pairs, mapped, unlike, new)
+
+
+def with_found(paired: Paired, found: Found) -> Paired:
+    """Return pairs with those that were found among ``alone_left`` and ``alone_right``."""
+    left = paired.left.ident[paired.rows]
+    order = np.argsort(left)
+    at, to = order[find(left[order], found.left)], paired.right.find(found.right)
+    pairs = paired.pairs
+    columns: dict[str, np.ndarray] = {
+        "partner": to,
+        "found_by": found.found_by,
+        "certainty": found.certainty,
+        "evidence": found.evidence,
+        "redirect": redirects(pairs.asked[at]),
+        "at": to,
+        "hops": np.zeros(len(at), np.int64),
+    }
+    changed = {name: getattr(pairs, name).copy() for name in columns}
+    for name, column in columns.items():
+        changed[name][at] = column
+    pairs = replace(pairs, **changed)
+    unlike = content.unlike(paired.left, paired.right, paired.rows, pairs.partner, paired.mapped)
+    return replace(paired, pairs=pairs, unlike=unlike, new=by_address.new(paired.right, pairs))
+
+
+def linked(paired: Paired, right: PageDetails, apart: Set[tuple[int, int]] = frozenset()) -> Found:
+    """Find partners by the links of pages that are the same but for addresses; ``right`` has their details."""
+    pairs, left = paired.pairs, paired.left
+    partner = pairs.partner
+    alone = (partner < 0) & (left.recognised[paired.rows] == Kind.NONE)
+    same = paired.unlike & (partner >= 0) & (left.whole[paired.rows] == paired.right.whole[partner])
+    told = right.of(paired.right.ident[partner[same]])
+    targets, _, ends = edges.slices(paired.mapped, left.places, left.offsets, paired.rows[same])
+    return links.find(
+        paired.expected_ident[alone],
+        left.ident[paired.rows[alone]],
+        paired.alone_right,
+        (targets, ends),
+        (told.targets, told.offsets),
+        apart,
+    )
 
 
 def judge(
-    paired: Paired, left: PageDetails, right: PageDetails, retired: Retired, apart: Collection[Field] = ()
+    paired: Paired,
+    left: PageDetails,
+    right: PageDetails,
+    retired: Retired,
+    apart: Collection[Field] = (),
+    left_out: np.ndarray = content.NO_TARGETS,
 ) -> Ledger:
     """Tell what differs, derive the fates, and arrange the ledger.
 
     ``left`` and ``right`` hold the details of the pages that ``paired`` names: ``told_left``, ``told_right``;
-    the fields ``apart`` are not compared.
+    the fields ``apart`` are not compared, and addresses ``left_out`` (identities at the destination) are no difference.
     """
     pairs = paired.pairs
     at = np.flatnonzero(paired.unlike)
     left_told, right_told = left.of(paired.told_left), right.of(paired.right.ident[pairs.partner[at]])
     changed = np.zeros(len(paired.rows), np.int32)
-    changed[at] = content.changes(paired.left, paired.rows[at], paired.mapped, left_told, right_told, apart)
+    changed[at], seen = content.changes(
+        paired.left, paired.rows[at], paired.mapped, left_told, right_told, paired.moved, apart, left_out
+    )
     differences = {}
     for i, n in zip(at.tolist(), range(len(at)), strict=True):
         one = _figures(left_told, n, paired.left.noindex[paired.rows[i]])
@@ -114,7 +177,20 @@ def judge(
     is_retired = _is_retired(paired.left.ident[paired.rows], paired.texts, retired)
     fate = fates.judge(is_retired, pairs.partner, pairs.asked, change, changed)
     details = _details(paired, change, fate, differences)
-    return _rows(paired, change, changed, fate, details, right_texts, right)
+    return _rows(
+        paired, change, changed, fate, details, right_texts, right, Differences(at, seen, [*differences.values()])
+    )
+
+
+def with_parts(ledger: Ledger, parts: Parts) -> Ledger:
+    """Return a ledger that says of pages without a partner where their text stands, or stood."""
+    detail = ledger.detail.copy()
+    for row in np.flatnonzero((ledger.fate == Fate.LOST) | (ledger.fate == Fate.NEW)).tolist():
+        if holds := parts.merged.get(int(ledger.left[row])):
+            detail[row] = f"{detail[row]}; its text stands in {holds}"
+        elif held := parts.split.get(int(ledger.right[row])):
+            detail[row] = f"part of what was {held}"
+    return replace(ledger, detail=detail)
 
 
 def _is_retired(ident: np.ndarray, texts: list[str], retired: Retired) -> np.ndarray:
@@ -154,110 +230,6 @@ def _addresses(paired: Paired, right: PageDetails) -> tuple[np.ndarray, list[str
     return change, texts
 
 
-def _asked(side: SideColumns, row: np.ndarray, ends: hops.Ends, home: np.ndarray, known_as: np.ndarray) -> np.ndarray:
-    """Return an Asked for each row that was looked up and followed to its end.
-
-    ``known_as`` is what the left page was recognised as: a page that is the same on both sides is no doubt.
-    """
-    end = ends.row
-    kind = np.append(side.recognised, Kind.NONE)[end]
-    never = np.append(side.status, -1)
-    status = never[end]
-    is_page = np.append(side.is_page, False)[end]
-    return np.select(
-        [
-            row < 0,
-            ends.loops,
-            end < 0,
-            home & (ends.hops > 0),
-            is_page & (kind == Kind.NOT_FOUND) & (kind != known_as),
-            is_page & (kind == Kind.HOME) & (kind != known_as),
-            is_page & (kind != Kind.NONE) & (kind != known_as),
-            is_page,
-            status == -1,
-            np.isin(status, list(PASSING)),
-            np.isin(status, list(CLOSED)),
-            status == 200,
-            status >= 500,
-        ],
-        [
-            Asked.NEVER,
-            Asked.LOOP,
-            Asked.AWAY,
-            Asked.HOME,
-            Asked.NOT_FOUND,
-            Asked.HOME,
-            Asked.NOT_TRUSTED,
-            Asked.PAGE,
-            Asked.NOT_FETCHED,
-            Asked.PASSING,
-            Asked.CLOSED,
-            Asked.NO_PAGE,
-            Asked.FAILED,
-        ],
-        Asked.NOT_FOUND,
-    )
-
-
-def _look(
-    side: SideColumns, idents: np.ndarray, is_home: np.ndarray, known_as: np.ndarray
-) -> tuple[np.ndarray, hops.Ends, np.ndarray]:
-    """Look addresses up in a side and follow their redirects; the home page is no page's redirect."""
-    row = side.find(idents)
-    ends = hops.follow(side, row)
-    home = side.find(np.array([addresses.ident(side.home)]))
-    return row, ends, _asked(side, row, ends, (ends.row == home) & (home >= 0) & ~is_home, known_as)
-
-
-def _pair(
-    right: SideColumns, path: list[str], expected: list[str], expected_ident: np.ndarray, known_as: np.ndarray
-) -> _Pairs:
-    host = addresses.split(right.home)
-    is_home = np.array([text == "/" for text in path], bool)
-    row, ends, asked = _look(right, expected_ident, is_home, known_as)
-    partner = np.where(asked == Asked.PAGE, ends.row, -1)
-    found_by = np.where(partner < 0, FoundBy.NOTHING, np.where(ends.hops > 0, FoundBy.REDIRECT, FoundBy.RULE))
-    redirect = np.where(
-        found_by == FoundBy.REDIRECT, np.where(ends.permanent, Redirect.PERMANENT, Redirect.TEMPORARY), Redirect.NONE
-    )
-    hop_count, at = ends.hops.copy(), np.where(ends.row >= 0, ends.row, row)
-
-    # Where the rule changes the path, the old path at the destination says whether it redirects.
-    planned = np.array([a != b[b.find("/", 8) :] for a, b in zip(path, expected, strict=True)], bool)
-    old = np.flatnonzero(planned)
-    if len(old):
-        old_texts = [f"{host.scheme}://{host.host}{path[i]}" for i in old]
-        _old_row, old_ends, old_asked = _look(right, addresses.idents(old_texts), is_home[old], known_as[old])
-        leads = (old_asked == Asked.PAGE) & (old_ends.hops > 0)
-        same = leads & (old_ends.row == partner[old])
-        kind = np.where(old_ends.permanent, Redirect.PERMANENT, Redirect.TEMPORARY)
-        told = np.select(
-            [same, leads, old_asked == Asked.HOME, np.isin(old_asked, [Asked.NEVER, Asked.NOT_FETCHED])],
-            [kind, Redirect.ELSEWHERE, Redirect.ELSEWHERE, Redirect.NOT_ASKED],
-            Redirect.MISSING,
-        )
-        has = partner[old] >= 0
-        redirect[old] = np.where(has, told, redirect[old])
-        hop_count[old] = np.where(has & same, old_ends.hops, hop_count[old])
-        elsewhere = ~has & (old_asked == Asked.PAGE)
-        found = old[elsewhere]
-        partner[found] = old_ends.row[elsewhere]
-        at[found] = old_ends.row[elsewhere]
-        found_by[found] = np.where(leads[elsewhere], FoundBy.REDIRECT, FoundBy.OLD_PATH)
-        redirect[found] = np.where(leads[elsewhere], kind[elsewhere], Redirect.NONE)
-        hop_count[found] = old_ends.hops[elsewhere]
-    return _Pairs(partner, asked, found_by, planned, redirect, hop_count, at)
-
-
-def _new(right: SideColumns, pairs: _Pairs) -> np.ndarray:
-    """Return the rows of right pages that are nobody's partner, and do not answer in a page's place."""
-    taken = np.zeros(len(right.ident) + 1, bool)
-    taken[pairs.partner] = True
-    taken[pairs.at[pairs.asked == Asked.NOT_TRUSTED]] = True
-    taken[:-1] |= np.isin(right.recognised, [Kind.NOT_FOUND, Kind.HOME])
-    return np.flatnonzero(right.is_page & ~taken[:-1])
-
-
 def _rows(
     paired: Paired,
     change: np.ndarray,
@@ -266,6 +238,7 @@ def _rows(
     details: list[str],
     right_texts: list[str],
     told: PageDetails,
+    differences: Differences,
 ) -> Ledger:
     left, right, rows, pairs, new = paired.left, paired.right, paired.rows, paired.pairs, paired.new
     n, m = len(rows), len(new)
@@ -285,6 +258,8 @@ def _rows(
     def words(column: list[str]) -> list[str]:
         return [column[row] for row in order.tolist()]
 
+    rank = np.empty(n + m, np.int64)
+    rank[order] = np.arange(n + m)
     status = np.append(right.status, -1)
     return Ledger(
         fate=all_fates[order],
@@ -300,7 +275,7 @@ def _rows(
         right_address=words(right_texts),
         detail=words(details + nothing),
         found_by=pick(pairs.found_by),
-        certainty=pick(np.where(pairs.partner >= 0, 1.0, 0.0)),
+        certainty=pick(pairs.certainty),
         address_change=pick(change),
         content_change=pick(changed),
         redirect=pick(pairs.redirect),
@@ -311,10 +286,14 @@ def _rows(
         shut_out=np.concatenate(
             [np.append(right.noindex, False)[pairs.partner] & ~left.noindex[rows], right.noindex[new]]
         )[order],
+        template=ledger.templates(np.concatenate([left.template[rows], right.template[new]])[order]),
+        differences=replace(differences, row=rank[differences.row]),
     )
 
 
-def _details(paired: Paired, change: np.ndarray, fate: np.ndarray, differences: dict[int, str]) -> list[str]:
+def _details(
+    paired: Paired, change: np.ndarray, fate: np.ndarray, differences: dict[int, dict[Field, str]]
+) -> list[str]:
     """Return what the ledger says about each left page, in a few words."""
     details = [""] * len(fate)
     pairs, side = paired.pairs, paired.right
@@ -330,9 +309,12 @@ def _details(paired: Paired, change: np.ndarray, fate: np.ndarray, differences: 
         said = []
         if change[i]:
             found_by, redirect = FoundBy(int(pairs.found_by[i])), Redirect(int(pairs.redirect[i]))
-            said.append(wording.moved(found_by, redirect, int(pairs.hops[i])))
+            if pairs.evidence[i]:
+                said.append(wording.found(int(pairs.evidence[i]), float(pairs.certainty[i]), redirect))
+            else:
+                said.append(wording.moved(found_by, redirect, int(pairs.hops[i])))
         if differences.get(i):
-            said.append(differences[i])
+            said.append(wording.together(differences[i]))
         details[i] = "; ".join(said)
     return details
 

@@ -33,10 +33,10 @@ class Edges:
 
 def arranged(targets: list[int], places: list[int]) -> Edges:
     """Return edges from targets and places in document order, which they keep within both parts."""
-    every, where = np.array(targets, np.int64), np.array(places, np.uint8)
+    every, where = np.array(targets, np.int64), np.frombuffer(bytes(places), np.uint8)
     other = where >= COMPARED_PLACES
     order = np.argsort(other, kind="stable")
-    return Edges(every[order], where[order], len(targets) - int(other.sum()))
+    return Edges(every[order], where[order], len(targets) - int(np.count_nonzero(other)))
 
 
 def sums(targets: np.ndarray, places: np.ndarray, offsets: np.ndarray, only: int | None = None) -> np.ndarray:
@@ -52,6 +52,16 @@ def sums(targets: np.ndarray, places: np.ndarray, offsets: np.ndarray, only: int
         values[places != only] = 0
     running = np.concatenate([np.zeros(1, np.uint64), np.cumsum(values, dtype=np.uint64)])
     found: np.ndarray = (running[offsets[1:]] - running[offsets[:-1]]).view(np.int64)
+    return found
+
+
+def mixed(one: np.ndarray, other: np.ndarray) -> np.ndarray:
+    """Return int64: one number for each two, in this order."""
+    value = np.ascontiguousarray(one).view(np.uint64) * _MIX + np.ascontiguousarray(other).view(np.uint64)
+    value ^= value >> np.uint64(32)
+    value *= _MIX
+    value ^= value >> np.uint64(29)
+    found: np.ndarray = value.view(np.int64)
     return found
 
 

@@ -51,6 +51,17 @@ class FoundBy(IntEnum):
     RULE = 1
     REDIRECT = 2
     OLD_PATH = 3
+    NAME = 4
+    """By canonical or alternate links; this and what follows where no address says so (core/pairing)."""
+    IDENTIFIER = 5
+    SEGMENT = 6
+    TITLE = 7
+    TEXT = 8
+    MEDIA = 9
+    HAND = 10
+    """A person said so."""
+    LINKS = 11
+    """Pages that led to the one lead to the other."""
 
 
 class AddressChange(IntEnum):

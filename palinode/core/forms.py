@@ -10,7 +10,7 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.address import Parts
-from palinode.core.columns import find
+from palinode.core.columns import translated
 
 
 @dataclass(frozen=True)
@@ -52,12 +52,12 @@ class Translation:
 
     def to_final(self, idents: np.ndarray) -> np.ndarray:
         """Return identities with temporary forms made final."""
-        return _translated(idents, self.temporary, self.final)
+        return translated(idents, self.temporary, self.final)
 
     def to_temporary(self, idents: np.ndarray) -> np.ndarray:
         """Return identities with final forms made temporary."""
         order = np.argsort(self.final)
-        return _translated(idents, self.final[order], self.temporary[order])
+        return translated(idents, self.final[order], self.temporary[order])
 
     def swapped(self, idents: np.ndarray) -> np.ndarray:
         """Return where redirects lead, in a side whose rows are made final.
@@ -66,12 +66,6 @@ class Translation:
         """
         final = self.to_final(idents)
         return np.where(final == idents, self.to_temporary(idents), final)
-
-
-def _translated(idents: np.ndarray, ordered: np.ndarray, to: np.ndarray) -> np.ndarray:
-    at = find(ordered, idents)
-    found: np.ndarray = np.where(at >= 0, np.append(to, 0)[at], idents)
-    return found
 
 
 def _swapped(address: str, old: str, new: str) -> str:

@@ -7,6 +7,23 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.fates import Fate
+from palinode.core.fields import Field
+
+_TEMPLATES = 200
+"""Templates that are told apart."""
+_FEWEST = 2
+
+
+@dataclass(frozen=True)
+class Differences:
+    """What differs in k pairs, field by field."""
+
+    row: np.ndarray
+    """int64 (k,): rows of the ledger."""
+    seen: np.ndarray
+    """int64 (k, fields): what both sides say in each field, as one number."""
+    said: list[dict[Field, str]]
+    """Of each pair, what differs in words, by field."""
 
 
 @dataclass(frozen=True)
@@ -45,6 +62,9 @@ class Ledger:
     """What answered at the destination is recognised as (recognition/kind.py)."""
     shut_out: np.ndarray
     """bool: search engines are asked to stay away at the destination, and were not at the source."""
+    template: np.ndarray
+    """int16: which template the row's page stands in, the most frequent 1; 0 for those of few pages."""
+    differences: Differences
 
     @property
     def counts(self) -> list[tuple[str, str, int]]:
@@ -91,6 +111,17 @@ class Ledger:
             (words[band // fates // len(words)], words[band // fates % len(words)], Fate(band % fates).word, number)
             for band, number in zip(bands[first.argsort()].tolist(), count[first.argsort()].tolist(), strict=True)
         ]
+
+
+def templates(prints: np.ndarray) -> np.ndarray:
+    """Return int16 (n,): the number of each row's template, by fingerprints (int64, n); 0 for those of few pages."""
+    _, which, count = np.unique(prints, return_inverse=True, return_counts=True)
+    order = np.argsort(-count, kind="stable")
+    number = np.zeros(len(count), np.int16)
+    named = order[:_TEMPLATES][count[order[:_TEMPLATES]] >= _FEWEST]
+    number[named] = np.arange(1, len(named) + 1)
+    found: np.ndarray = number[which]
+    return found
 
 
 def section(path: str) -> str:

@@ -1,5 +1,7 @@
 """What an answer is: a page, a file, a redirect, or none of these."""
 
+import hashlib
+
 REDIRECTS = frozenset({301, 302, 303, 307, 308})
 """Status codes that send on to ``Location`` (RFC 9110 section 15.4)."""
 
@@ -27,6 +29,11 @@ _DOCUMENTS = (
     "application/vnd.ms-",
 )
 _TEXT_FILES = frozenset({"text/css", "text/javascript", "text/xml", "text/ecmascript", "text/vtt"})
+
+
+def body_digest(body: bytes) -> bytes:
+    """Return the SHA-256 of a body, after transfer and content coding are undone: what a body is known by."""
+    return hashlib.sha256(body).digest()
 
 
 def media_type(content_type: str) -> str:

@@ -6,9 +6,10 @@ from typing import Any
 import numpy as np
 
 from palinode.core import causes
-from palinode.core.causes.cause import Cause, Weight
+from palinode.core.causes.cause import Cause, Ground
 from palinode.core.fates import Fate
 from palinode.core.ledger import Ledger
+from palinode.core.weight import Weight
 from palinode.core.wording import number
 
 NOT_LOOKED_AT = ("content counts", "database dumps", "leftover addresses", "links", "DNS and mail records")
@@ -38,9 +39,13 @@ class Standing:
         }
 
 
-def judge(ledger: Ledger, limits: tuple[str, ...] = ()) -> Standing:
-    """Return the standing of a comparison; ``limits`` says how its captures were cut short."""
-    found = causes.find(ledger)
+def judge(ground: Ground, is_open: np.ndarray, limits: tuple[str, ...] = ()) -> Standing:
+    """Return the standing of a comparison; ``limits`` says how its captures were cut short.
+
+    ``is_open`` (bool) are the findings that nobody accepted.
+    """
+    ledger = ground.ledger
+    found = causes.find(ground, is_open)
     blocking = [cause for cause in found if cause.weight == Weight.BLOCKS]
     to_mend = [cause for cause in found if cause.weight == Weight.MEND]
     counts = {fate: ledger.count(fate) for fate in Fate}
@@ -48,7 +53,10 @@ def judge(ledger: Ledger, limits: tuple[str, ...] = ()) -> Standing:
     summary = f"{', '.join(told)}." if told else "No pages."
     if limits:
         summary += f" {'; '.join(limits).capitalize()}."
-    return Standing(_sentence(counts, blocking, to_mend), summary, tuple(found), bool(blocking))
+    held = ground.under(np.any([cause.takes for cause in blocking], axis=0)) if blocking else np.zeros(0, bool)
+    shared = max((cause.pages for cause in blocking), default=0)
+    sentence = _sentence(counts, blocking, to_mend, max(int(held.sum()), shared))
+    return Standing(sentence, summary, tuple(found), bool(blocking))
 
 
 def changed(ledger: Ledger, limits: tuple[str, ...] = ()) -> Standing:
@@ -65,12 +73,11 @@ def changed(ledger: Ledger, limits: tuple[str, ...] = ()) -> Standing:
     return Standing(sentence, summary, (), False)
 
 
-def _sentence(counts: dict[Fate, int], blocking: list[Cause], to_mend: list[Cause]) -> str:
+def _sentence(counts: dict[Fate, int], blocking: list[Cause], to_mend: list[Cause], held: int) -> str:
     judged = sum(counts[fate] for fate in Fate if fate not in (Fate.NEW, Fate.UNKNOWN))
     if not judged:
         return "Nothing can be said yet. No page of the baseline could be judged."
     if blocking:
-        held = int(np.any([cause.rows for cause in blocking], axis=0).sum())
         verb = "holds" if len(blocking) == 1 else "hold"
         return f"Not ready to switch. {_count(len(blocking), 'cause')} {verb} {number(held, 'page')} back."
     unjudged = counts[Fate.UNKNOWN]

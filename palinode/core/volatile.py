@@ -41,9 +41,11 @@ class Volatile:
     """Fields whose addresses differ."""
     examples: tuple[tuple[str, str, str], ...] = field(default=(), compare=False)
     """Address, text at the first asking, text at the second."""
+    texts: frozenset[str] = frozenset()
+    """Texts of blocks that are left out as well, since they are told elsewhere."""
 
     def __bool__(self) -> bool:
-        return bool(self.templates or self.paths or self.fields)
+        return bool(self.templates or self.paths or self.fields or self.texts)
 
     def __or__(self, other: "Volatile") -> "Volatile":
         return Volatile(
@@ -76,7 +78,7 @@ class Volatile:
         """Return blocks with what is volatile taken out of them."""
         kept = []
         for block in blocks:
-            if self.paths and _place(block) in self._paths:
+            if block.text in self.texts or (self.paths and _place(block) in self._paths):
                 continue
             if self._pattern and (found := self._pattern.fullmatch(block.text)):
                 template = self.templates[int((found.lastgroup or "t0")[1:])]

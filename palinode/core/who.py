@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass
 
+_NAMED = 5
+
 
 @dataclass(frozen=True)
 class Hop:
@@ -20,6 +22,13 @@ class Certificate:
     days_left: int
     fits: bool
     """The names cover the host, and it has not run out."""
+
+    @property
+    def sentence(self) -> str:
+        """What it says, in words."""
+        names = ", ".join(self.names[:_NAMED]) + (" and others" if len(self.names) > _NAMED else "")
+        left = f"{self.days_left} days left" if self.days_left >= 0 else "run out"
+        return f"{'fits' if self.fits else 'does not fit'}: for {names or 'no name'}; {left}"
 
 
 @dataclass(frozen=True)

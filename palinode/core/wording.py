@@ -57,6 +57,8 @@ def moved(found_by: FoundBy, redirect: Redirect, hops: int) -> str:
         return start + (f"301, {hop}" if redirect == Redirect.PERMANENT else "but 302: not permanent")
     if found_by == FoundBy.OLD_PATH:
         return "still at its old path, against the rule"
+    if found_by == FoundBy.HAND:
+        return "paired by hand" + (f"; {_OLD_PATH[redirect]}" if redirect in _OLD_PATH else "")
     match redirect:
         case Redirect.PERMANENT:
             return f"as planned; 301, {hop}"
@@ -71,6 +73,34 @@ def moved(found_by: FoundBy, redirect: Redirect, hops: int) -> str:
     return "as planned"
 
 
+_SAYS = {
+    FoundBy.NAME: "its canonical link",
+    FoundBy.IDENTIFIER: "the platform's number for it",
+    FoundBy.SEGMENT: "the end of its path",
+    FoundBy.TITLE: "its title",
+    FoundBy.TEXT: "its text",
+    FoundBy.MEDIA: "its images",
+    FoundBy.LINKS: "the links to it",
+}
+_OLD_PATH = {
+    Redirect.MISSING: "no redirect",
+    Redirect.ELSEWHERE: "the old path redirects elsewhere",
+    Redirect.NOT_ASKED: "redirect not asked",
+}
+
+
+def evidence(bits: int) -> str:
+    """Say what speaks for a pair; ``bits`` are 1 << FoundBy."""
+    said = [text for kind, text in _SAYS.items() if bits >> kind & 1]
+    return " and ".join([", ".join(said[:-1]), said[-1]]) if len(said) > 1 else "".join(said)
+
+
+def found(bits: int, certainty: float, redirect: Redirect) -> str:
+    """Say how a page that no address led to was found, how certainly, and what its old path answers."""
+    said = f"not in the rule; known by {evidence(bits)} ({certainty:.2f})"
+    return f"{said}; {_OLD_PATH[redirect]}" if redirect in _OLD_PATH else said
+
+
 @dataclass(frozen=True)
 class Figures:
     """What is told of one page of a pair that differs."""
@@ -83,32 +113,37 @@ class Figures:
     forms: int
 
 
-def differences(bits: int, left: Figures, right: Figures) -> str:
-    """Say which fields differ; ``bits`` are those of core/fields.py."""
-    said = []
+def differences(bits: int, left: Figures, right: Figures) -> dict[Field, str]:
+    """Say what differs in each field that does, the first first; ``bits`` are those of core/fields.py."""
+    said: dict[Field, str] = {}
     if bits >> Field.TEXT & 1:
         fewer = left.words - right.words
-        said.append(f"{number(abs(fewer), 'word')} {'fewer' if fewer > 0 else 'more'}" if fewer else "text differs")
+        said[Field.TEXT] = (
+            f"{number(abs(fewer), 'word')} {'fewer' if fewer > 0 else 'more'}" if fewer else "text differs"
+        )
     if bits >> Field.TITLE & 1:
         title = right.title
-        said.append(f"title now “{title[:60]}{'…' if len(title) > 60 else ''}”" if title else "title missing")
+        cut = f"{title[:60]}{'…' if len(title) > 60 else ''}"
+        said[Field.TITLE] = f"title now “{cut}”" if title else "title missing"
     if bits >> Field.ROBOTS & 1:
-        said.append("noindex" if right.noindex and not left.noindex else "robots differ")
+        said[Field.ROBOTS] = "noindex" if right.noindex and not left.noindex else "robots differ"
     for field, name, missing in (
         (Field.IMAGES, "image", left.images - right.images),
         (Field.LINKS, "link", left.links - right.links),
         (Field.FORMS, "form", left.forms - right.forms),
     ):
         if bits >> field & 1:
-            if missing:
-                said.append(f"{number(abs(missing), name)} {'missing' if missing > 0 else 'more'}")
-            else:
-                said.append(f"{name}s differ")
-    covered = {Field.TEXT, Field.TITLE, Field.ROBOTS, Field.IMAGES, Field.LINKS, Field.FORMS}
-    if bits >> Field.TEXT & 1:
-        covered.add(Field.HEADINGS)
+            said[field] = (
+                f"{number(abs(missing), name)} {'missing' if missing > 0 else 'more'}" if missing else f"{name}s differ"
+            )
     for field in Field:
-        if bits >> field & 1 and field not in covered:
-            said.append(f"{field.label} differs" if field != Field.HEADINGS else "headings differ")
-    more = len(said) - MOST_DIFFERENCES
-    return ", ".join(said[:MOST_DIFFERENCES]) + (f", and {number(more, 'other difference')}" if more > 0 else "")
+        if bits >> field & 1 and field not in said:
+            said[field] = f"{field.label} differs" if field != Field.HEADINGS else "headings differ"
+    return said
+
+
+def together(said: dict[Field, str]) -> str:
+    """Say in one line what differs; the headings are a part of the text, and go without saying."""
+    told = [text for field, text in said.items() if field != Field.HEADINGS or Field.TEXT not in said]
+    more = len(told) - MOST_DIFFERENCES
+    return ", ".join(told[:MOST_DIFFERENCES]) + (f", and {number(more, 'other difference')}" if more > 0 else "")

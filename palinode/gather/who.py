@@ -51,6 +51,12 @@ async def who(access: Access, guard: Guard, agent: str, asked: str = "") -> Answ
     return replace(answers, reached=reached or exchange.peer, certificate=certificate)
 
 
+async def certificate(access: Access, guard: Guard) -> Certificate | None:
+    """Return the certificate with which a side's host answers, whether it fits or not; None if there is none."""
+    found, _ = await _connect(access, guard)
+    return found
+
+
 def _read(access: Access, asked: str, exchange: Exchange, hops: tuple[Hop, ...]) -> Answers:
     if exchange.status is None:
         return Answers(asked, hops=hops, took_ms=exchange.took_ms, fault=_advice(exchange.reason))

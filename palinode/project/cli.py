@@ -9,7 +9,7 @@ import sys
 import tempfile
 import time
 import zipfile
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING, BinaryIO
@@ -21,7 +21,7 @@ CHECKOUT = Path(__file__).resolve().parent.parent.parent
 if TYPE_CHECKING:
     from django.contrib.auth.models import User
 
-    from palinode.records.models import Capture, Move
+    from palinode.records.models import Capture, Comparison, Move
     from palinode.work.again import Again
 
 
@@ -106,6 +106,10 @@ def _parser() -> argparse.ArgumentParser:
     pages.add_argument("move", help="name or number")
     pages.add_argument("--format", choices=["csv", "json"], default="csv")
     pages.set_defaults(run=_export)
+    found = export.add_parser("findings", help="all findings of the latest comparison, on standard output")
+    found.add_argument("move")
+    found.add_argument("--format", choices=["csv", "json", "junit"], default="csv")
+    found.set_defaults(run=_export_findings)
     return parser
 
 
@@ -368,12 +372,28 @@ def _compare(options: argparse.Namespace) -> int:
 
 def _export(options: argparse.Namespace) -> int:
     from palinode.records import exports
-    from palinode.records.models import Comparison
 
-    latest = _move(options.move).comparisons.filter(state=Comparison.State.MADE).first()
+    latest = _latest(options.move)
+    return _write(exports.as_json(latest) if options.format == "json" else exports.as_csv(latest), latest)
+
+
+def _export_findings(options: argparse.Namespace) -> int:
+    from palinode.records import exports
+
+    latest = _latest(options.move)
+    return _write(exports.FINDINGS[options.format](latest), latest)
+
+
+def _latest(name: str) -> "Comparison":
+    from palinode.records import findings
+
+    latest = findings.latest(_move(name))
     if latest is None:
         raise Refused("there is no comparison yet.")
-    parts = exports.as_json(latest) if options.format == "json" else exports.as_csv(latest)
+    return latest
+
+
+def _write(parts: Iterable[str], latest: "Comparison") -> int:
     for part in parts:
         sys.stdout.write(part)
     return 1 if latest.standing["blocks"] else 0

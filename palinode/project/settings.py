@@ -120,6 +120,11 @@ SPECTACULAR_SETTINGS = {
     "VERSION": "1",
     "SERVE_INCLUDE_SCHEMA": False,
     "COMPONENT_SPLIT_REQUEST": True,
+    "ENUM_NAME_OVERRIDES": {
+        "FindingKindEnum": "palinode.api.serializers.finding.KINDS",
+        "FindingStateEnum": "palinode.api.serializers.finding.STATES",
+        "DecisionKindEnum": "palinode.records.models.Decision.Kind",
+    },
 }
 
 PALINODE_ALLOW_NETWORKS = _words("PALINODE_ALLOW_NETWORKS")

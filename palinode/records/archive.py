@@ -18,6 +18,7 @@ from palinode.records.models import (
     Comparison,
     Decision,
     Facts,
+    Finding,
     Frontier,
     Import,
     LedgerParts,
@@ -76,6 +77,7 @@ TABLES = (
     Table(LedgerRow, _OF_COMPARISON, {"comparison_id": "comparison"}),
     Table(LedgerParts, _OF_COMPARISON, {"comparison_id": "comparison"}),
     Table(Decision, _OF_MOVE, {"supersedes_id": "decision"}, numbered=True),
+    Table(Finding, _OF_COMPARISON, {"comparison_id": "comparison", "decision": "decision"}),
     Table(Import, _OF_MOVE, {"capture_id": "capture"}, numbered=True),
 )
 

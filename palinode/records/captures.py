@@ -1,5 +1,7 @@
 """Captures begun, paused, resumed, stopped and closed."""
 
+from collections.abc import Sequence
+
 import numpy as np
 from django.db import connection, transaction
 from django.db.models import F, Max
@@ -7,7 +9,7 @@ from django.utils import timezone
 
 from palinode.core.known import Known
 from palinode.records import copy, frontier
-from palinode.records.models import Capture, Move, Share
+from palinode.records.models import Capture, Move, Share, Target
 
 
 def begin(
@@ -121,6 +123,12 @@ def _sum_targets(capture: Capture) -> None:
     with connection.cursor() as cursor:
         cursor.execute("DELETE FROM records_target WHERE capture_id = %s", [capture.pk])
     copy.copy_in("records_target", "capture_id, ident, pages, example", lines)
+
+
+def pages_that_ask(capture: Capture, idents: Sequence[int]) -> list[int]:
+    """Return how many pages of a closed capture refer to each of some addresses."""
+    found = dict(Target.objects.filter(capture=capture, ident__in=idents).values_list("ident", "pages"))
+    return [found.get(ident, 0) for ident in idents]
 
 
 def _say_linked(capture: Capture) -> None:

@@ -6,7 +6,13 @@ from django.utils import timezone
 
 from palinode.core import address as addresses
 from palinode.core.compare import Retired
+from palinode.core.expected import Expectation
+from palinode.core.findings import FindingKind
+from palinode.core.pairing.by_hand import ByHand
+from palinode.core.weight import Weight
 from palinode.records.models import Decision, Move
+
+_CONTRARY = {"pair": "part", "part": "pair"}
 
 
 def holding(move: Move, kind: str | None = None) -> QuerySet[Decision]:
@@ -24,8 +30,22 @@ def decide(
     with transaction.atomic():
         Move.objects.select_for_update().get(pk=move.pk)
         before = holding(move, kind).filter(scope=scope).last()
+        if kind in _CONTRARY:
+            # Of two pages a person says one thing or the other.
+            for other in holding(move, _CONTRARY[kind]).filter(scope=scope):
+                withdraw(other, author, reason)
         return Decision.objects.create(
             move=move, kind=kind, scope=scope, reason=reason, author=author, ends_at=ends_at, supersedes=before
+        )
+
+
+def weigh(move: Move, scope: dict[str, str], reason: str, author: object) -> Decision:
+    """Give a kind of finding a weight; what was decided of that kind before is superseded."""
+    with transaction.atomic():
+        Move.objects.select_for_update().get(pk=move.pk)
+        before = holding(move, "override").filter(scope__what="weight", scope__kind=scope["kind"]).last()
+        return Decision.objects.create(
+            move=move, kind="override", scope=scope, reason=reason, author=author, supersedes=before
         )
 
 
@@ -45,6 +65,36 @@ def withdraw(decision: Decision, author: object, reason: str = "") -> Decision:
 def overrides(move: Move, which: str) -> set[str]:
     """Return what is overridden on a side: ``certificate``, ``robots``."""
     return {one.scope["what"] for one in holding(move, "override") if one.scope.get("side") == which}
+
+
+def by_hand(move: Move) -> ByHand:
+    """Return what persons said of pairs of a move."""
+    said = {
+        kind: [(addresses.ident(one["left"]), addresses.ident(one["right"])) for one in scopes]
+        for kind in ("pair", "part")
+        for scopes in [holding(move, kind).values_list("scope", flat=True)]
+    }
+    return ByHand(dict(said["pair"]), frozenset(said["part"]))
+
+
+def accepted(move: Move) -> dict[int, int]:
+    """Return the findings that are accepted in a move: key to what each looked like."""
+    return {
+        key: seen
+        for scope in holding(move, "accept").values_list("scope", flat=True)
+        for key, seen in scope.get("findings", [])
+    }
+
+
+def expected(move: Move) -> list[Expectation]:
+    """Return the expected differences of a move, the first first."""
+    return [Expectation.read(scope, pk) for pk, scope in holding(move, "expect").values_list("pk", "scope")]
+
+
+def weights(move: Move) -> dict[FindingKind, Weight]:
+    """Return the weights that persons gave to kinds of findings in a move."""
+    scopes = holding(move, "override").filter(scope__what="weight").values_list("scope", flat=True)
+    return {FindingKind[scope["kind"].upper()]: Weight[scope["weight"].upper()] for scope in scopes}
 
 
 def retired(move: Move) -> Retired:

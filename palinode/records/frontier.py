@@ -24,14 +24,14 @@ _LIVE = """SELECT id FROM records_share WHERE capture_id = %(capture)s AND ended
            AND seen_at > now() - make_interval(secs => %(lease)s)"""
 
 
-def alone(capture: Capture) -> None:
-    """Let no other transaction write to a capture's frontier until this one ends.
+def alone(move: int) -> None:
+    """Let no other transaction write what the captures of a move gather until this one ends.
 
-    Two that mark what was asked and add what was found lock rows in orders that cross, which would be a
-    deadlock. Leasing goes on: it passes over what is locked.
+    Two that mark what was asked, keep addresses and facts and add what was found lock rows in orders that
+    cross, which would be a deadlock. Leasing goes on: it passes over what is locked.
     """
     with connection.cursor() as cursor:
-        cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [_LOCK, capture.pk])
+        cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [_LOCK, move])
 
 
 def add_addresses(move: int, pairs: Iterable[tuple[int, str]]) -> None:

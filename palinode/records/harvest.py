@@ -1,6 +1,6 @@
 """What a share has gathered, written in one transaction: all of a batch or nothing."""
 
-from django.db import transaction
+from django.db import connection, transaction
 from django.db.models import F
 
 from palinode.records import copy, frontier
@@ -13,7 +13,7 @@ ANSWER = (
 )
 FACTS = (
     "move_id, key, version, title, description, robots, language, canonical, words, headings, images, links, "
-    "forms, recognised, compared, whole, edge_sum, prints, targets, places, rest"
+    "forms, recognised, compared, whole, edge_sum, template, prints, targets, places, rest"
 )
 _BODY = 'move_id, digest, length, segment_id, "offset"'
 
@@ -26,14 +26,14 @@ def commit(share: Share, batch: Batch, segment: Segment | None, base: int) -> in
     """
     capture = share.capture
     with transaction.atomic():
-        frontier.alone(capture)
+        frontier.alone(capture.move_id)
         held = frontier.mark_asked(share, [answer.ident for answer in batch.answers])
         answers = [answer for answer in batch.answers if answer.ident in held]
         if segment is not None:
             segment.save()
         segment_id = segment.pk if segment else None
         frontier.add_addresses(capture.move_id, batch.addresses.items())
-        copy.insert_new("records_facts", FACTS, [batch.facts[key] for key in sorted(batch.facts)])
+        add_facts(capture.move_id, batch.facts)
         bodies = {
             answer.body: copy.line((capture.move_id, answer.body, answer.length, segment_id, base + answer.offset))
             for answer in answers
@@ -53,6 +53,18 @@ def commit(share: Share, batch: Batch, segment: Segment | None, base: int) -> in
         if batch.limits:
             _say_limits(capture, batch.limits)
     return len(answers)
+
+
+def add_facts(move: int, lines: dict[int, str]) -> None:
+    """Keep facts, by key the COPY text of each; those that are there stay as they are.
+
+    Needs a transaction that has the move :func:`palinode.records.frontier.alone`: facts are large, and go straight
+    into their table.
+    """
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT key FROM records_facts WHERE move_id = %s AND key = ANY(%s)", [move, list(lines)])
+        there = {row[0] for row in cursor.fetchall()}
+    copy.copy_in("records_facts", FACTS, [lines[key] for key in sorted(lines.keys() - there)])
 
 
 def _placed(answer: AnswerRow, segment: int | None, base: int) -> str:

@@ -19,7 +19,7 @@ def look(capture: Capture) -> bool:
     if not found.keys() - known:
         return False
     with transaction.atomic():
-        frontier.alone(capture)
+        frontier.alone(capture.move_id)
         current = Capture.objects.select_for_update().get(pk=capture.pk)
         kept = {one["name"]: one for one in current.idle}
         kept |= {one.name: {"name": one.name, "addresses": one.addresses, "pages": one.pages} for one in found.values()}

@@ -2,6 +2,7 @@
 
 from bisect import bisect_right
 from collections.abc import Iterator
+from dataclasses import dataclass
 from itertools import accumulate
 from typing import Any
 
@@ -9,9 +10,10 @@ import numpy as np
 import psycopg
 from django.db import connection, transaction
 
+from palinode.core.fates import FoundBy
 from palinode.core.ledger import Ledger
-from palinode.records import copy
-from palinode.records.models import Comparison
+from palinode.records import copy, findings
+from palinode.records.models import Comparison, LedgerParts, LedgerRow
 
 _TOGETHER = 5_000
 STORED = (
@@ -31,6 +33,7 @@ Row = tuple[Any, ...]
 def store(comparison: Comparison, ledger: Ledger, standing: dict[str, Any]) -> None:
     """Write the ledger of a comparison with its counts and standing, all or nothing."""
     with transaction.atomic():
+        comparison.findings = findings.counts(comparison)
         copy.copy_in("records_ledgerrow", f"comparison_id, {', '.join(STORED)}", _lines(comparison.pk, ledger))
         _store_parts(
             comparison_id=comparison.pk,
@@ -39,6 +42,7 @@ def store(comparison: Comparison, ledger: Ledger, standing: dict[str, Any]) -> N
             right=ledger.right.astype("<i8").tobytes(),
             found_by=ledger.found_by.astype(np.uint8).tobytes(),
             address_change=ledger.address_change.astype(np.uint8).tobytes(),
+            template=ledger.template.astype("<i2").tobytes(),
             redirect=ledger.redirect.astype(np.uint8).tobytes(),
             asked=ledger.asked.astype(np.uint8).tobytes(),
             certainty=ledger.certainty.astype("<f4").tobytes(),
@@ -97,15 +101,41 @@ def _escaped(column: list[str]) -> list[str]:
     return joined.split("\n") if column else []
 
 
-def is_paired(comparison: Comparison, rank: int) -> bool:
-    """Whether a row has a partner, so that its two pages were compared."""
+@dataclass(frozen=True)
+class Bond:
+    """What holds the two pages of a row together."""
+
+    is_pair: bool
+    """It has a partner, so that its two pages were compared."""
+    found_by: FoundBy
+    certainty: float
+
+
+def bond(comparison: Comparison, rank: int) -> Bond:
+    """Return what holds a row's pages together."""
     with connection.cursor() as cursor:
         cursor.execute(
-            'SELECT substr("left", %s, 8), substr("right", %s, 8) FROM records_ledgerparts WHERE comparison_id = %s',
-            [8 * rank + 1, 8 * rank + 1, comparison.pk],
+            'SELECT substr("left", %(eight)s, 8), substr("right", %(eight)s, 8), substr(found_by, %(one)s, 1), '
+            "substr(certainty, %(four)s, 4) FROM records_ledgerparts WHERE comparison_id = %(comparison)s",
+            {"eight": 8 * rank + 1, "one": rank + 1, "four": 4 * rank + 1, "comparison": comparison.pk},
         )
         row = cursor.fetchone()
-    return row is not None and all(any(bytes(ident)) for ident in row)
+    if row is None:
+        return Bond(False, FoundBy.NOTHING, 0.0)
+    left, right, found_by, certainty = map(bytes, row)
+    return Bond(any(left) and any(right), FoundBy(found_by[0]), round(float(np.frombuffer(certainty, "<f4")[0]), 3))
+
+
+def found_elsewhere(comparison: Comparison, lefts: np.ndarray) -> dict[int, str]:
+    """Return where those of some left pages stand that were found where the rule does not expect them, by identity."""
+    parts = LedgerParts.objects.filter(comparison=comparison).only("left", "found_by").first()
+    if parts is None:
+        return {}
+    left, found_by = np.frombuffer(parts.left, "<i8"), np.frombuffer(parts.found_by, np.uint8)
+    by_rule = np.isin(found_by, [FoundBy.NOTHING, FoundBy.RULE])
+    ranks = np.flatnonzero(~by_rule & (left != 0) & np.isin(left, lefts)).tolist()
+    rows = LedgerRow.objects.filter(comparison_id=comparison.pk, rank__in=ranks).values_list("rank", "right_address")
+    return {int(left[rank]): address for rank, address in rows if address}
 
 
 def runs(comparison: Comparison, fate: int | None, section: str | None, words: list[str]) -> list[tuple[int, int]]:
@@ -177,21 +207,29 @@ def ranks_by_address(comparison_id: int, first: int, length: int) -> list[int]:
     return ranks
 
 
+def matching_among(comparison_id: int, ranks: list[int], wanted: str) -> list[int]:
+    """Return those of some ranks whose path or title holds ``wanted``, in the order given."""
+    pattern = f"%{copy.like(wanted)}%"
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT rank FROM records_ledgerrow WHERE comparison_id = %s AND rank = ANY(%s) "
+            "AND (left_address ILIKE %s OR right_address ILIKE %s OR left_title ILIKE %s)",
+            [comparison_id, ranks, pattern, pattern, pattern],
+        )
+        kept = {row[0] for row in cursor.fetchall()}
+    return [rank for rank in ranks if rank in kept]
+
+
 def matching(comparison_id: int, order: str, spans: list[tuple[int, int]], wanted: str, most: int) -> list[int]:
     """Return the ranks of the rows in some spans whose path or title holds ``wanted``, at most so many."""
-    pattern = "%" + wanted.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%"
+    pattern = f"%{copy.like(wanted)}%"
     holds = "(left_address ILIKE %s OR right_address ILIKE %s OR left_title ILIKE %s)"
     found: list[int] = []
     with connection.cursor() as cursor:
         for first, length in spans:
             if order == "place":
                 ranks = ranks_by_address(comparison_id, first, length)
-                cursor.execute(
-                    f"SELECT rank FROM records_ledgerrow WHERE comparison_id = %s AND rank = ANY(%s) AND {holds}",
-                    [comparison_id, ranks, pattern, pattern, pattern],
-                )
-                kept = {row[0] for row in cursor.fetchall()}
-                found += [rank for rank in ranks if rank in kept][: most - len(found)]
+                found += matching_among(comparison_id, ranks, wanted)[: most - len(found)]
                 continue
             cursor.execute(
                 f"SELECT rank FROM records_ledgerrow WHERE comparison_id = %s AND rank >= %s AND rank < %s "

@@ -5,6 +5,8 @@ processes need no Django set up.
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 
+from isal import isal_zlib
+
 from palinode.core.documents import names_addresses
 from palinode.core.facts import VERSION, Facts, whole
 from palinode.core.fields import Place
@@ -135,10 +137,10 @@ def answer_line(capture: int, values: tuple[object, ...], validators: tuple[obje
     return copy.line((capture, *values, *validators))[:-1]
 
 
-def facts_line(move: int, key: int, facts: Facts, rest: bytes) -> str:
-    """Return the COPY text of a facts row; ``rest`` is already packed."""
+def facts_line(move: int, key: int, facts: Facts) -> str:
+    """Return the COPY text of a facts row."""
     edges, prints = facts.edges(), facts.fingerprints()
-    canonical = next((r.ident for r in facts.references if r.place == Place.CANONICAL), None)
+    canonical = next((one.ident for one in facts.at(Place.CANONICAL)), None)
     return copy.line(
         (
             move,
@@ -158,9 +160,10 @@ def facts_line(move: int, key: int, facts: Facts, rest: bytes) -> str:
             edges.compared,
             whole(prints),
             edges.sum,
+            facts.template_print(),
             prints.astype("<i8").tobytes(),
             edges.targets.astype("<i8").tobytes(),
             edges.places.tobytes(),
-            rest,
+            isal_zlib.compress(facts.rest(), 1),
         )
     )

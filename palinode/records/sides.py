@@ -19,13 +19,14 @@ from palinode.records.beside import at_once
 from palinode.records.models import Capture
 
 _ANSWER = {"ident": "i8", "status": "i2", "is_page": "bool", "target": "i8", "reason": "text"}
-_ALIKE = {"noindex": "bool", "recognised": "i2", "whole": "i8", "edge_sum": "i8"}
+_ALIKE = {"noindex": "bool", "recognised": "i2", "whole": "i8", "edge_sum": "i8", "template": "i8"}
 _EDGES = {"size": "i4", "targets": "bytes", "places": "bytes"}
 _SQL = {
     "noindex": "coalesce(f.robots LIKE '%%noindex%%', false) AS noindex",
     "recognised": "coalesce(f.recognised, 0::int2) AS recognised",
     "whole": "f.whole",
     "edge_sum": "f.edge_sum",
+    "template": "f.template",
     "title": "f.title",
     "text": "d.text",
     "words": "f.words",

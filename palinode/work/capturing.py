@@ -1,17 +1,11 @@
 """Captures begun and kept going: rows and jobs together."""
 
-from datetime import timedelta
-
-from django.conf import settings
 from django.db import transaction
-from django.utils import timezone
-from procrastinate.contrib.django import app
-from procrastinate.contrib.django.models import ProcrastinateJob
 
 from palinode.records import captures, frontier
 from palinode.records.models import Capture, Move
 from palinode.work import again as planting
-from palinode.work import finishing, reach, seeds
+from palinode.work import finishing, offering, reach, seeds
 from palinode.work.again import Again, What
 from palinode.work.policy import Policy
 
@@ -70,18 +64,10 @@ def take_up() -> None:
     for capture in Capture.objects.filter(state=Capture.State.ENDING):
         finishing.conclude(capture)
     for capture in Capture.objects.filter(state=Capture.State.RUNNING):
-        if not frontier.living_shares(capture) and not _offered(capture):
+        if not frontier.living_shares(capture) and not offering.is_offered(SHARE, capture_id=capture.pk):
             _offer(capture, Policy.read(capture.settings).workers)
 
 
 def _offer(capture: Capture, number: int) -> None:
     for _ in range(number):
-        app.configure_task(SHARE).defer(capture_id=capture.pk)
-
-
-def _offered(capture: Capture) -> bool:
-    """Whether a job waits for the capture, or was begun so lately that its share may not be seen yet."""
-    jobs = ProcrastinateJob.objects.filter(task_name=SHARE, args__capture_id=capture.pk)
-    lately = timezone.now() - timedelta(seconds=settings.PALINODE_LEASE_SECONDS)
-    begun = jobs.filter(status="doing", procrastinateevent__type="started", procrastinateevent__at__gt=lately)
-    return jobs.filter(status="todo").exists() or begun.exists()
+        offering.offer(SHARE, capture_id=capture.pk)

@@ -1,15 +1,33 @@
 """Makes a comparison: facts of two captures, through core, to a ledger."""
 
-from django.db import transaction
-from procrastinate.contrib.django import app
+import gc
+from dataclasses import replace
+from datetime import timedelta
 
-from palinode.core import compare, standing
+from django.conf import settings
+from django.db import transaction
+from django.utils import timezone
+
+from palinode.core import compare, findings, pairing, standing
 from palinode.core import rule as rules
+from palinode.core.causes.cause import Ground
+from palinode.core.columns import PageDetails
+from palinode.core.compare import Paired
+from palinode.core.fates import Fate
+from palinode.core.findings import State
+from palinode.core.ledger import Ledger
+from palinode.core.pairing.parts import NO_PARTS, Parts
+from palinode.core.repeated import NOTHING, Repeated
+from palinode.core.rule import Rule
 from palinode.core.volatile import Volatile
-from palinode.records import decisions, ledgers, sides
+from palinode.records import decisions, ledgers, likeness, sides
+from palinode.records import findings as kept
 from palinode.records.beside import at_once
 from palinode.records.models import Capture, Comparison, Move
+from palinode.work import beside, contrasting, expecting, offering, parts, sampling
 
+_MOST_UNKNOWN = 0.5
+"""Where more pages could not be judged, nothing is said of what pages share."""
 COMPARE = "compare"
 """Name of the task that makes a comparison (tasks.py)."""
 
@@ -28,14 +46,31 @@ def order(move: Move, left: Capture, right: Capture) -> Comparison:
             return before
     with transaction.atomic():
         comparison = Comparison.objects.create(move=move, left=left, right=right, rule=rule)
-        app.configure_task(COMPARE).defer(comparison_id=comparison.pk)
+        offering.offer(COMPARE, comparison_id=comparison.pk)
     return comparison
+
+
+def take_up() -> None:
+    """Offer comparisons again that wait, and that no job makes."""
+    late = timezone.now() - timedelta(seconds=settings.PALINODE_LEASE_SECONDS)
+    for comparison in Comparison.objects.filter(state=Comparison.State.WAITING, created_at__lt=late):
+        if not offering.is_offered(COMPARE, comparison_id=comparison.pk):
+            offering.offer(COMPARE, comparison_id=comparison.pk)
 
 
 def make(comparison: Comparison) -> None:
     """Fill a comparison that waits; one that cannot be made says why."""
     if comparison.state != Comparison.State.WAITING:
         return
+    # Hundreds of thousands of texts are alive for a moment; looking through them for circles takes a third of the time.
+    gc.disable()
+    try:
+        _make(comparison)
+    finally:
+        gc.enable()
+
+
+def _make(comparison: Comparison) -> None:
     move = comparison.move
     try:
         rule = rules.read(comparison.rule)
@@ -43,21 +78,31 @@ def make(comparison: Comparison) -> None:
             (sides.load_left, comparison.left, comparison.left.access["base"]),
             (sides.load_right, comparison.right, comparison.right.access["base"], rule.forms),
         )
-        paired = compare.pair(left, right, rule)
-        volatile = volatile_of(comparison.left) | volatile_of(comparison.right)
-        ledger = compare.judge(
-            paired,
-            *at_once(
-                (sides.details, comparison.left, paired.told_left, None, volatile),
-                (sides.details, comparison.right, paired.told_right, rule.forms, volatile),
-            ),
-            decisions.retired(move),
-            volatile.fields,
-        )
-        limits = _cut_short(comparison, left.limits, right.limits)
+        said = decisions.by_hand(move)
+        paired = compare.pair(left, right, rule, said)
         one_side = comparison.left.which == comparison.right.which
-        verdict = standing.changed(ledger, limits) if one_side else standing.judge(ledger, limits)
-        ledgers.store(comparison, ledger, verdict.plain())
+        if len(paired.alone_left) and len(paired.alone_right) and not one_side:
+            pages = at_once(
+                (likeness.source_pages, comparison.left, paired.alone_left, rule),
+                (likeness.destination_pages, comparison.right, paired.alone_right, rule.forms),
+            )
+            paired = compare.with_found(paired, pairing.find(*pages, said.apart))
+        volatile = sampling.volatile_of(comparison.left) | sampling.volatile_of(comparison.right)
+        repeated = NOTHING if one_side else contrasting.repeated(comparison, paired, rule)
+        masks = replace(volatile, texts=repeated.texts)
+        told = _details(comparison, paired, rule, masks)
+        by_links = compare.linked(paired, told[1], said.apart)
+        if len(by_links) and not one_side:
+            paired = compare.with_found(paired, by_links)
+            told = _details(comparison, paired, rule, masks)
+        ledger = compare.judge(paired, *told, decisions.retired(move), volatile.fields, repeated.idents)
+        pieces = parts.find(comparison, paired, told, ledger, rule) if not one_side else NO_PARTS
+        ledger = compare.with_parts(ledger, pieces)
+        limits = _cut_short(comparison, left.limits, right.limits)
+        if one_side:
+            ledgers.store(comparison, ledger, standing.changed(ledger, limits).plain())
+        else:
+            _judge(comparison, paired, ledger, rule, limits, volatile, repeated, pieces)
     except Exception as error:
         Comparison.objects.filter(pk=comparison.pk, state=Comparison.State.WAITING).update(
             state=Comparison.State.FAILED, why=f"{type(error).__name__}: {error}"[:500]
@@ -65,9 +110,46 @@ def make(comparison: Comparison) -> None:
         raise
 
 
-def volatile_of(capture: Capture) -> Volatile:
-    """Return what was learnt to be volatile as a capture was made; on either side it is kept out on both."""
-    return Volatile.read((capture.sample or {}).get("volatile", {}))
+def _details(comparison: Comparison, paired: Paired, rule: Rule, volatile: Volatile) -> list[PageDetails]:
+    """Return the details of the pages of both sides that are wanted."""
+    return at_once(
+        (sides.details, comparison.left, paired.told_left, None, volatile),
+        (sides.details, comparison.right, paired.told_right, rule.forms, volatile),
+    )
+
+
+def _judge(
+    comparison: Comparison,
+    paired: Paired,
+    ledger: Ledger,
+    rule: Rule,
+    limits: tuple[str, ...],
+    volatile: Volatile,
+    repeated: Repeated,
+    pieces: Parts,
+) -> None:
+    """Find what is wrong or differs, what became of it since the comparison before, and why; keep it all."""
+    move = comparison.move
+    shared = contrasting.shared(comparison, paired, ledger, rule, volatile, repeated)
+    found = findings.find(ledger, decisions.weights(move), shared)
+    earlier = kept.comparison_before(comparison)
+    before = kept.before(earlier)
+    aside = expecting.set_aside(comparison, expecting.of_ledger(ledger, found), decisions.expected(move), volatile)
+    accepted = decisions.accepted(move)
+    course = findings.course(found.key, found.seen, before, accepted, aside, comparison.right.round or 0)
+    contrasts = contrasting.contrasts(comparison, ledger, rule, replace(volatile, texts=repeated.texts))
+    ground = Ground(ledger, found, contrasts, beside.look(comparison, paired, rule, pieces))
+    verdict = standing.judge(ground, course.state == State.OPEN, limits)
+    unknown = ledger.fate == Fate.UNKNOWN
+    unsure = bool(unknown.sum() > _MOST_UNKNOWN * (ledger.left != 0).sum())
+    gone, unseen = findings.left_over(found.key, before, ledger.left[unknown], unsure)
+    with transaction.atomic():
+        kept.store(comparison, ledger, found, course, verdict.causes)
+        if earlier:
+            kept.carry(comparison, earlier, before.key[unseen], None, "its page could not be judged this time")
+            kept.carry(comparison, earlier, before.key[gone], State.CLEARED, "")
+        since = findings.since_before(course, before, gone)
+        ledgers.store(comparison, ledger, verdict.plain() | {"since": since})
 
 
 def _cut_short(comparison: Comparison, left: tuple[str, ...], right: tuple[str, ...]) -> tuple[str, ...]:

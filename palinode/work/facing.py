@@ -1,20 +1,25 @@
 """A row of a ledger opened: both answers, their head fields, their texts facing."""
 
-from dataclasses import asdict
+from collections import defaultdict
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from typing import Any
 
 from palinode.core import address as addresses
 from palinode.core import facing
 from palinode.core import rule as rules
+from palinode.core.facing import Beside, Paragraph, Shown
 from palinode.core.fields import Field, Place
+from palinode.core.findings import FIELDS, FindingKind
 from palinode.core.known import Known
 from palinode.core.markup import Block
 from palinode.core.recognition.kind import Kind
 from palinode.core.volatile import NOTHING, Volatile
-from palinode.records import ledgers, pairs
+from palinode.records import kept as kept_pages
+from palinode.records import ledgers, likeness, pairs
 from palinode.records.models import Capture, Comparison, LedgerRow
 from palinode.records.pairs import Head, Kept
-from palinode.work import comparing, evidence
+from palinode.work import evidence, sampling
 
 _HEADERS = (
     "content-type",
@@ -31,18 +36,129 @@ _HEADERS = (
 
 def pair(comparison: Comparison, row: LedgerRow) -> dict[str, Any]:
     """Return what the view of a pair shows, but for the row itself."""
-    left = _kept(comparison.left, row.left_address)
-    right = _kept(comparison.right, _reached(comparison, row.right_address))
-    volatile = comparing.volatile_of(comparison.left) | comparing.volatile_of(comparison.right)
+    left, right = answer_of(comparison, row, "left"), answer_of(comparison, row, "right")
+    volatile = sampling.volatile_of(comparison.left) | sampling.volatile_of(comparison.right)
     blocks = [_main(kept.head, volatile) for kept in (left, right)]
     both = left.head.rest and right.head.rest
-    changed = row.content_change if ledgers.is_paired(comparison, row.rank) else None
+    bond = ledgers.bond(comparison, row.rank)
+    changed = row.content_change if bond.is_pair else None
     return {
-        "left": _answer(left),
-        "right": _answer(right),
+        "found_by": bond.found_by.name.lower() if bond.is_pair else "",
+        "certainty": bond.certainty,
+        "left": _answer(left, comparison.left),
+        "right": _answer(right, comparison.right),
         "fields": _fields(left.head, right.head, changed) if both else [],
-        "paragraphs": [asdict(one) for one in facing.paragraphs(*blocks)] if any(blocks) else [],
+        "paragraphs": [plain(one) for one in facing.paragraphs(*blocks)] if any(blocks) else [],
         "cut": any(len(one) > facing.MOST_BLOCKS for one in blocks),
+    }
+
+
+def stretch(comparison: Comparison, row: LedgerRow, first: int, number: int) -> list[dict[str, Any]]:
+    """Return paragraphs that are the same on both sides, from one place of the left text on."""
+    left = _kept(comparison.left, row.left_address)
+    volatile = sampling.volatile_of(comparison.left) | sampling.volatile_of(comparison.right)
+    return [plain(one) for one in facing.stretch(_main(left.head, volatile), first, number)]
+
+
+def references(comparison: Comparison, row: LedgerRow) -> dict[str, Any]:
+    """Return what the two pages of a row refer to, and their forms, facing each other."""
+    left, right = answer_of(comparison, row, "left"), answer_of(comparison, row, "right")
+    rule = rules.read(comparison.rule)
+    final = rule.forms.final_of if rule.forms else str
+    one, other = _shown(comparison.left, left, str), _shown(comparison.right, right, final)
+    addressed = list(dict.fromkeys(shown.address for shown in (*one.links, *one.forms)))
+    expected = dict(zip(addressed, rule.expect_many(addressed), strict=True))
+    moved = ledgers.found_elsewhere(comparison, addresses.idents(addressed))
+    expected |= {address: moved[ident] for address in addressed if (ident := addresses.ident(address)) in moved}
+    contents = _contents(comparison.left, one.links, str), _contents(comparison.right, other.links, rule.reached)
+    return {
+        "references": [_beside(row) for row in facing.beside(one.links, other.links, expected, contents)],
+        "forms": [_beside(row) for row in facing.beside(one.forms, other.forms, expected, ({}, {}))],
+    }
+
+
+def answer_of(comparison: Comparison, row: LedgerRow, side: str) -> Kept:
+    """Return what is kept of one side of a row: ``left`` or ``right``."""
+    if side == "left":
+        return _kept(comparison.left, row.left_address)
+    return _kept(comparison.right, _reached(comparison, row.right_address))
+
+
+def plain(one: Paragraph) -> dict[str, Any]:
+    """Return a paragraph as it is shown."""
+    return {
+        "kind": one.kind,
+        "left": None if one.left is None else [{"change": run.change, "text": run.text} for run in one.left],
+        "right": None if one.right is None else [{"change": run.change, "text": run.text} for run in one.right],
+        "words": one.words,
+        "said": one.said,
+        "folded": one.folded,
+        "first": one.first,
+    }
+
+
+@dataclass(frozen=True)
+class _Shown:
+    """What one page refers to."""
+
+    links: list[Shown]
+    forms: list[Shown]
+
+
+_GROUPS = {
+    Place.LINK: "link",
+    Place.IMAGE: "image",
+    Place.MEDIA: "media",
+    Place.FRAME: "frame",
+    Place.TEMPLATE_LINK: "menu",
+    Place.TEMPLATE_IMAGE: "image of the template",
+    Place.STYLE: "style",
+    Place.SCRIPT: "script",
+}
+_FORMS = {Place.FORM: True, Place.TEMPLATE_FORM: False}
+
+
+def _shown(capture: Capture, kept: Kept, final: Callable[[str], str]) -> _Shown:
+    found = kept.head.rest.get("references", [1, []])[1]
+    texts = kept_pages.addresses_of(capture.move_id, {int(one[1]) for one in found})
+    links, targets = [], defaultdict(list)
+    for place, ident, written, label in found:
+        address = final(texts.get(int(ident), written))
+        if place in _GROUPS:
+            links.append(Shown(_GROUPS[place], address, label))
+        elif place in _FORMS:
+            targets[_FORMS[place]].append(address)
+    return _Shown(links, _shown_forms(kept, targets))
+
+
+def _shown_forms(kept: Kept, targets: Mapping[bool, list[str]]) -> list[Shown]:
+    """Return the forms of a page; one without a target of its own is sent to the page."""
+    forms = kept.head.rest.get("forms", [1, []])[1]
+    shown = []
+    for main in (True, False):
+        some = [(method, fields) for method, fields, where in forms if where == main]
+        sent = targets[main] if len(targets[main]) == len(some) else [""] * len(some)
+        for (method, fields), target in zip(some, sent, strict=True):
+            label = f"{method} {', '.join(fields)}".strip()
+            shown.append(Shown("form" if main else "form of the template", target, label))
+    return shown
+
+
+def _contents(capture: Capture, links: list[Shown], reached: Callable[[str], str]) -> dict[str, int]:
+    """Return what tells the contents of the images among references, by their addresses."""
+    images = {one.address for one in links if one.group.startswith("image")}
+    idents = {address: addresses.ident(reached(address)) for address in images}
+    digests = likeness.digests(capture, set(idents.values()))
+    return {address: digests[ident] for address, ident in idents.items() if ident in digests}
+
+
+def _beside(one: Beside) -> dict[str, Any]:
+    return {
+        "group": one.group,
+        "left": one.left and {"address": one.left.address, "label": one.left.label},
+        "right": one.right and {"address": one.right.address, "label": one.right.label},
+        "verdict": one.verdict,
+        "differs": one.differs,
     }
 
 
@@ -65,7 +181,7 @@ def _main(head: Head, volatile: Volatile = NOTHING) -> list[tuple[str, str]]:
     return [(block.kind, block.text) for block in volatile.masked(blocks) if block.main]
 
 
-def _answer(kept: Kept) -> dict[str, Any]:
+def _answer(kept: Kept, capture: Capture) -> dict[str, Any]:
     answer = kept.answer
     recorded = evidence.recorded(answer) if answer else None
     headers = recorded.headers if recorded else {}
@@ -80,6 +196,7 @@ def _answer(kept: Kept) -> dict[str, Any]:
         "asked_at": kept.asked_at,
         "hops": [{"address": address, "status": status} for address, status in kept.hops],
         "recognised": _recognised(kept.head),
+        "certificate": (capture.sample or {}).get("certificate", "") if answer else "",
         "headers": {name: headers[name] for name in _HEADERS if headers.get(name)},
         "words": kept.head.words,
         "images": kept.head.images,
@@ -109,7 +226,8 @@ def _fields(left: Head, right: Head, changed: int | None) -> list[dict[str, str]
             verdict = "not there"
         else:
             verdict = "as mapped" if mapped and one != other else "same"
-        return {"name": field.label, "left": one, "right": other, "verdict": verdict}
+        kind = FindingKind(FIELDS + field).word
+        return {"name": field.label, "kind": kind, "left": one, "right": other, "verdict": verdict}
 
     return [
         row(Field.TITLE, left.title, right.title),
@@ -128,7 +246,7 @@ def _fields(left: Head, right: Head, changed: int | None) -> list[dict[str, str]
 
 
 def _headings(head: Head) -> str:
-    return " · ".join(text for kind, text in _main(head) if kind in ("h1", "h2", "h3", "h4", "h5", "h6"))[:500]
+    return " · ".join(text for kind, text in _main(head) if kind in ("h1", "h2", "h3", "h4", "h5", "h6"))[:2_000]
 
 
 def _count(count: int, noun: str) -> str:
@@ -140,20 +258,20 @@ def _references(head: Head, place: Place) -> list[list[Any]]:
 
 
 def _labels(head: Head, place: Place) -> str:
-    return ", ".join(f"{label} {written}" for _, _, written, label in _references(head, place))[:500]
+    return ", ".join(f"{label} {written}" for _, _, written, label in _references(head, place))[:2_000]
 
 
 def _list(head: Head, name: str) -> str:
-    return ", ".join(head.rest.get(name, [1, []])[1])[:500]
+    return ", ".join(head.rest.get(name, [1, []])[1])[:2_000]
 
 
 def _forms(head: Head) -> str:
     return "; ".join(
         f"{method} {', '.join(fields)}" for method, fields, main in head.rest.get("forms", [1, []])[1] if main
-    )[:500]
+    )[:2_000]
 
 
 def _graph(head: Head) -> str:
     said = [f"{name} {content}" for name, content in head.rest.get("open_graph", [1, []])[1]]
     said += [f"{name} {written}" for _, _, written, name in _references(head, Place.OPEN_GRAPH)]
-    return ", ".join(said)[:500]
+    return ", ".join(said)[:2_000]

@@ -5,6 +5,7 @@ from django.db import connection, transaction
 
 from palinode.records.models import Move, Segment
 
+_BY_COMPARISON = ("records_finding", "records_ledgerrow")
 _BY_MOVE = ("records_address", "records_body", "records_brought", "records_facts")
 _BY_CAPTURE = ("records_answer", "records_frontier", "records_target")
 
@@ -20,11 +21,12 @@ def forget(move: Move) -> None:
                     f"DELETE FROM {table} WHERE capture_id IN (SELECT id FROM records_capture WHERE move_id = %s)",
                     [move.pk],
                 )
-            cursor.execute(
-                "DELETE FROM records_ledgerrow WHERE comparison_id IN "
-                "(SELECT id FROM records_comparison WHERE move_id = %s)",
-                [move.pk],
-            )
+            for table in _BY_COMPARISON:
+                cursor.execute(
+                    f"DELETE FROM {table} WHERE comparison_id IN "
+                    "(SELECT id FROM records_comparison WHERE move_id = %s)",
+                    [move.pk],
+                )
             for table in _BY_MOVE:
                 cursor.execute(f"DELETE FROM {table} WHERE move_id = %s", [move.pk])
             cursor.execute("DELETE FROM records_decision WHERE move_id = %s", [move.pk])

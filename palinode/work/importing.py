@@ -20,9 +20,9 @@ from django.core.files.base import File
 from django.core.files.storage import storages
 from django.db import connections, transaction
 from django.utils import timezone
-from procrastinate.contrib.django import app
 
 from palinode.core import address as addresses
+from palinode.core import page
 from palinode.core.known import Known
 from palinode.core.scope import AskedFor, Scope
 from palinode.core.wording import number
@@ -33,7 +33,7 @@ from palinode.gather.warc.reader import Damaged, Record
 from palinode.records import captures, frontier
 from palinode.records.models import Capture, Import, Move, Share
 from palinode.records.rows import Batch, Found, Leased
-from palinode.work import evidence, finishing, reach, reading, sealing
+from palinode.work import evidence, finishing, offering, reach, reading, sealing
 from palinode.work.policy import Policy
 
 IMPORT = "import_capture"
@@ -85,7 +85,7 @@ def take_up() -> None:
 
 
 def _offer(imported: Import) -> None:
-    app.configure_task(IMPORT).defer(import_id=imported.pk)
+    offering.offer(IMPORT, import_id=imported.pk)
 
 
 def _kind(file: BinaryIO, name: str) -> str:
@@ -285,7 +285,7 @@ def _take_warc(file: BinaryIO, taking: _Taking) -> None:
         digest = record.fields.get("warc-payload-digest", "")
         reason, sent = "", recorded.sent
         if not recorded.revisit:
-            bodies[digest] = hashlib.blake2b(recorded.body, digest_size=32).digest()
+            bodies[digest] = page.body_digest(recorded.body)
         elif digest in bodies:
             # As it is kept, so that the coding, which is undone there, must not be told again.
             sent = taking.body_of(bodies[digest])

@@ -4,16 +4,14 @@ The event loop that fetches must not wait for this; it takes most of a page's ti
 """
 
 import gc
-import hashlib
 import os
 import threading
 import time
 from array import array
 from collections import OrderedDict
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import UTC, datetime
-
-from isal import isal_zlib
 
 from palinode.core import address as addresses
 from palinode.core import encoding, page
@@ -21,6 +19,7 @@ from palinode.core import facts as core_facts
 from palinode.core.documents import CSS, css, feed, manifest, sitemap
 from palinode.core.facts import Facts
 from palinode.core.known import Known
+from palinode.core.markup import Reference
 from palinode.core.resolver import Resolver
 from palinode.core.scope import AskedFor, Scope
 from palinode.gather.exchange import Exchange
@@ -58,8 +57,10 @@ class _Sent:
     def __init__(self) -> None:
         self._table = array("q", bytes(8 * _SLOTS))
 
-    def __contains__(self, ident: int) -> bool:
-        return self._table[ident & (_SLOTS - 1)] == ident
+    def new(self, references: Iterable[Reference]) -> list[Reference]:
+        """Return the references whose addresses are not noted."""
+        table = self._table
+        return [one for one in references if table[one.ident & (_SLOTS - 1)] != one.ident]
 
     def add(self, ident: int) -> None:
         """Note an address."""
@@ -125,7 +126,7 @@ class _Reading:
         headers = exchange.headers or {}
         media = page.media_type(headers.get("content-type", ""))
         body, fault = exchange.decoded()
-        digest = hashlib.blake2b(body, digest_size=32).digest() if exchange.status else None
+        digest = page.body_digest(body) if exchange.status else None
         is_page = leased.asked_for <= AskedFor.FILE and page.is_page(exchange.status, media)
         target = self._redirect(headers)
         facts_key = None
@@ -192,8 +193,7 @@ class _Reading:
         """Note the facts of a page and what it refers to; return their key, and whether it was read in part."""
         key = core_facts.key(self.leased.ident, headers, digest)
         facts = core_facts.read(self.exchange.address, headers, body, self.memory.resolver)
-        rest = isal_zlib.compress(facts.rest(), 1)
-        self.batch.facts[key] = rows.facts_line(self.site.move, key, facts, rest)
+        self.batch.facts[key] = rows.facts_line(self.site.move, key, facts)
         if self.leased.asked_for != AskedFor.PROBE:
             self._links(facts)
         return key, facts.cut
@@ -201,9 +201,7 @@ class _Reading:
     def _links(self, facts: Facts) -> None:
         deep = self.leased.depth >= self.site.max_depth
         sent = self.memory.sent
-        for reference in facts.references:
-            if reference.ident in sent:
-                continue
+        for reference in sent.new(facts.references):
             sent.add(reference.ident)
             self.batch.addresses[reference.ident] = reference.address
             asked_for = self.scope.asked_for(reference.address, reference.place)

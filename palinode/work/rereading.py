@@ -2,14 +2,13 @@
 
 from django.core.files.storage import storages
 from django.db import transaction
-from isal import isal_zlib
 
 from palinode.core import address as addresses
 from palinode.core import facts as core_facts
 from palinode.core.resolver import Resolver
 from palinode.gather.warc import segment as segments
 from palinode.gather.warc.segment import Recorded
-from palinode.records import copy, frontier, harvest, rows
+from palinode.records import frontier, harvest, rows
 from palinode.records.models import Answer, Capture, Segment
 from palinode.work import evidence
 
@@ -35,11 +34,12 @@ def read_again(capture: Capture) -> int:
                 body = _body(capture, recorded, digest)
                 key = core_facts.key(ident, recorded.headers, digest)
                 facts = core_facts.read(recorded.address, recorded.headers, body, resolver)
-                lines[key] = rows.facts_line(capture.move_id, key, facts, isal_zlib.compress(facts.rest(), 1))
+                lines[key] = rows.facts_line(capture.move_id, key, facts)
                 found |= {reference.ident: reference.address for reference in facts.references}
                 answers[ident] = key
+            frontier.alone(capture.move_id)
             frontier.add_addresses(capture.move_id, found.items())
-            copy.insert_new("records_facts", harvest.FACTS, lines.values())
+            harvest.add_facts(capture.move_id, lines)
             for ident, key in answers.items():
                 Answer.objects.filter(capture=capture, ident=ident).exclude(facts=key).update(facts=key)
             read += len(answers)

@@ -13,6 +13,7 @@ from palinode.core import facts as core_facts
 from palinode.core import freshness, page, volatile
 from palinode.core.facts import Facts
 from palinode.core.markup import Block
+from palinode.core.volatile import Volatile
 from palinode.gather.exchange import Exchange
 from palinode.records.models import Capture
 
@@ -38,14 +39,17 @@ def take(capture: Capture) -> bool:
     return bool(Capture.objects.filter(pk=capture.pk, sample__isnull=True).update(sample={}))
 
 
-async def ask(capture: Capture, most: int, asks: Ask) -> None:
-    """Ask a sample of up to ``most`` pages again, and keep with the capture what that showed."""
+async def ask(capture: Capture, most: int, asks: Ask, certificate: str = "") -> None:
+    """Ask a sample of up to ``most`` pages again, and keep with the capture what that showed.
+
+    What the host's ``certificate`` said, in words, is kept beside it.
+    """
     seen = await asyncio.to_thread(_chosen, capture, most)
     for one in seen:
         one.plain, one.headers = await _twice(asks, one.address, {}, lambda address: address)
         if one.plain:
             one.past, _ = await _twice(asks, one.address, freshness.PAST_CACHES, freshness.new_query)
-    found = await asyncio.to_thread(_read, seen)
+    found = {**await asyncio.to_thread(_read, seen), "certificate": certificate}
     await asyncio.to_thread(Capture.objects.filter(pk=capture.pk).update, sample=found)
 
 
@@ -112,3 +116,8 @@ def _chosen(capture: Capture, most: int) -> list[_Seen]:
 def _facts(title: str, description: str, robots: str, rest: bytes) -> Facts:
     blocks = orjson.loads(isal_zlib.decompress(rest))["blocks"][1]
     return Facts(title, description, robots, blocks=tuple(Block(*one) for one in blocks))
+
+
+def volatile_of(capture: Capture) -> Volatile:
+    """Return what was learnt to be volatile as a capture was made; on either side it is kept out on both."""
+    return Volatile.read((capture.sample or {}).get("volatile", {}))

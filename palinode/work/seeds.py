@@ -49,7 +49,7 @@ def add_sitemaps(capture: Capture, named: Iterable[str]) -> None:
     if not seeds and customary:
         seeds = [_seed(customary, 0, Known.SITEMAP, AskedFor.SITEMAP)]
     with transaction.atomic():
-        frontier.alone(capture)
+        frontier.alone(capture.move_id)
         frontier.add(capture, seeds)
 
 

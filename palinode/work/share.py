@@ -17,7 +17,7 @@ from django.conf import settings
 from django.db import connections
 
 from palinode.core import hours
-from palinode.gather import client
+from palinode.gather import client, who
 from palinode.gather.exchange import Exchange
 from palinode.gather.fetch import fetch
 from palinode.gather.robots import Robots
@@ -232,7 +232,9 @@ class _Share:
             await self.limiter.wait()
             return await fetch(self.session, self.access, address, 1, fields)
 
-        await sampling.ask(self.capture, self.policy.sample, asks)
+        secure = self.access.base.startswith("https:")
+        found = await who.certificate(self.access, reach.guard()) if secure else None
+        await sampling.ask(self.capture, self.policy.sample, asks, found.sentence if found else "")
 
     def _hand_over(self, all_of_it: bool) -> None:
         while len(self.fetched) >= _TOGETHER or (all_of_it and self.fetched):

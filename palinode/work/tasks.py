@@ -73,6 +73,7 @@ def read_again(capture_id: int) -> None:
 @app.task(name="take_up", queue="upkeep", queueing_lock="take_up")
 @_gives_back
 def take_up(timestamp: int) -> None:
-    """Offer shares of running captures that nobody works on: their workers died."""
+    """Offer again what nobody works on: their workers died."""
     capturing.take_up()
+    comparing.take_up()
     importing.take_up()

@@ -6,12 +6,12 @@ from typing import BinaryIO
 from django.core.files.storage import storages
 from django.db import connection
 from django.utils import timezone
-from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from palinode.core import address as addresses
 from palinode.gather.warc import check
 from palinode.records.models import Move, Segment
+from palinode.work import offering
 
 VERIFY = "verify"
 """Name of the task that verifies the evidence of a move (tasks.py)."""
@@ -21,7 +21,7 @@ def order(move: Move) -> bool:
     """Order that the evidence of a move be verified; False if that is under way."""
     if under_way(move):
         return False
-    app.configure_task(VERIFY).defer(move_id=move.pk)
+    offering.offer(VERIFY, move_id=move.pk)
     return True
 
 

@@ -77,7 +77,9 @@ class LedgerTest(ApiTestCase):
         found = self.api.get(f"{self.path}pages/{rank}/").json()
         self.assertEqual(found["row"]["detail"].split(",")[0], "2 words fewer")
         title = next(field for field in found["fields"] if field["name"] == "title")
-        self.assertEqual(title, {"name": "title", "left": "Page /b/03", "right": "Changed", "verdict": "differs"})
+        self.assertEqual(
+            title, {"name": "title", "kind": "title", "left": "Page /b/03", "right": "Changed", "verdict": "differs"}
+        )
         self.assertEqual((found["left"]["status"], found["right"]["status"]), (200, 200))
         lost = self.api.get(f"{self.path}pages/0/").json()
         self.assertEqual((lost["right"]["status"], lost["fields"]), (404, []))

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from contextlib import contextmanager
 from unittest import mock
 
-from palinode.api.views import captures, comparisons, decisions, moves
+from palinode.api.views import captures, comparisons, decisions, moves, pairs
 from palinode.records.models import Comparison
 from palinode.work import comparing
 from tests.browser.base import BrowserTestCase
@@ -16,7 +16,7 @@ VIEWS = {
     "/": (moves.MovesView, "your moves", "Moves"),
     "/moves/{}": (comparisons.ComparisonsView, "the move", "Nothing seen blocks the switch."),
     "/moves/{}/pages": (comparisons.ComparisonsView, "the move", "worst first"),
-    "/moves/{}/pages/0": (comparisons.PairView, "the pair", "Back to the ledger"),
+    "/moves/{}/pages/0": (pairs.PairView, "the pair", "Back to the ledger"),
     "/moves/{}/captures": (captures.CapturesView, "the move", "Round 1. Complete."),
     "/moves/{}/decisions": (decisions.DecisionsView, "the decisions", "Nothing is decided yet."),
     "/moves/{}/describe": (moves.MoveView, "the move", "Address rule"),

@@ -46,6 +46,8 @@ class ViewsTest(BrowserTestCase):
             f"{move}/pages": "worst first",
             f"{move}/pages?fate=retired": "No row fits.",
             f"{move}/pages/2?row=2": "Back to the ledger",
+            f"{move}/findings": "JUnit XML",
+            f"{move}/findings?state=cleared": "No finding fits.",
             f"{move}/captures": "Round 1. Complete.",
             f"{move}/captures?capture={self.of_move.captures.first().pk}": "How addresses became known",
             f"{move}/evidence": "not verified yet",

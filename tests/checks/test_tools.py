@@ -1,5 +1,6 @@
 """Linters, type checkers, the layers' arrows, the API's schema: each is a test."""
 
+import ast
 import json
 import subprocess
 import sys
@@ -48,6 +49,13 @@ class ToolsTest(unittest.TestCase):
 
     def test_migrations_are_those_of_the_models(self):
         call_command("makemigrations", "records", "--check", "--dry-run", verbosity=0)
+
+    def test_every_cause_stands_in_its_document_as_its_file_says_it(self):
+        told = (ROOT / "docs" / "causes.md").read_text()
+        for file in sorted((ROOT / "palinode" / "core" / "causes").glob("*.py")):
+            if file.name not in ("__init__.py", "cause.py", "beside.py", "texts.py"):
+                sentence = (ast.get_docstring(ast.parse(file.read_text())) or "").split("\n\n")[0]
+                self.assertIn(f"| `{file.name}` | {sentence} |", told)
 
     def test_no_lock_file_names_a_registry(self):
         words = ("registry." + "npmjs", "python" + "hosted", "pypi" + ".org")

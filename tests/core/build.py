@@ -1,17 +1,29 @@
 """Small sides of a comparison, built by hand."""
 
+from collections.abc import Sequence
+
 import numpy as np
+import orjson
 
 from palinode.core import address as addresses
-from palinode.core import compare, facts, page, rule
+from palinode.core import causes, compare, contrast, facts, findings, page, rule, template
+from palinode.core.causes.beside import NOTHING_BESIDE, Beside
+from palinode.core.causes.cause import Cause, Ground
 from palinode.core.columns import LeftColumns, PageDetails, offsets, referred
 from palinode.core.compare import Retired
+from palinode.core.contrast import OldAddresses, Text
 from palinode.core.facts import Facts
 from palinode.core.fields import Field, Place
+from palinode.core.findings import Shared
 from palinode.core.ledger import Ledger
+from palinode.core.pairing.pages import Pages
+from palinode.core.pairing.reader import Kept, Reader
+from palinode.core.template import Template
 
 OLD, NEW = "http://old.example", "http://new.example"
 HTML = {"content-type": "text/html"}
+
+OLD_ADDRESSES = OldAddresses(rule.read(f"{OLD}/ -> {NEW}/"), f"{OLD}/", f"{NEW}/")
 
 Given = tuple[int | str, str]
 """Status with body, a status with where it redirects to, or the reason why nothing was fetched."""
@@ -19,20 +31,17 @@ Given = tuple[int | str, str]
 
 def side(host: str, answers: dict[str, Given], limits: tuple[str, ...] = ()) -> tuple[LeftColumns, PageDetails]:
     """Return the columns and details of a side from its paths."""
-    rows = [(addresses.ident(host + path), path, given) for path, given in answers.items()]
+    answers = {path if "://" in path else host + path: given for path, given in answers.items()}
+    rows = [(addresses.ident(address), address, given) for address, given in answers.items()]
     idents = np.array([row[0] for row in rows], np.int64)
     status = np.array([given[0] if isinstance(given[0], int) else -1 for _, _, given in rows], np.int16)
     is_page = np.array([page.is_page(int(code), "text/html") for code in status], bool)
     target = np.array(
-        [addresses.ident(addresses.normal(given[1], host + path) or "") if code in page.REDIRECTS else 0
+        [addresses.ident(addresses.normal(given[1], path) or "") if code in page.REDIRECTS else 0
          for (_, path, given), code in zip(rows, status, strict=True)],
         np.int64,
     )  # fmt: skip
-    read = {
-        row: facts.read(host + path, HTML, given[1].encode())
-        for row, (_, path, given) in enumerate(rows)
-        if is_page[row]
-    }
+    read = {row: facts.read(path, HTML, given[1].encode()) for row, (_, path, given) in enumerate(rows) if is_page[row]}
     referring = [read.get(row, Facts()).edges() for row in range(len(rows))]
     sizes = np.array([one.compared for one in referring], np.int64)
     targets = np.concatenate([np.zeros(0, np.int64), *(one.targets[: one.compared] for one in referring)])
@@ -41,7 +50,7 @@ def side(host: str, answers: dict[str, Given], limits: tuple[str, ...] = ()) -> 
     refers_to, elsewhere = referred(idents, targets)
     details = PageDetails(
         ident=idents[is_page],
-        text=[host + rows[row][1] for row in read],
+        text=[rows[row][1] for row in read],
         title=[one.title for one in read.values()],
         words=np.array([one.words for one in read.values()]),
         images=np.array([referring[row].count(Place.IMAGE) for row in read]),
@@ -66,7 +75,8 @@ def side(host: str, answers: dict[str, Given], limits: tuple[str, ...] = ()) -> 
             [facts.whole(read[row].fingerprints()) if row in read else 0 for row in range(len(rows))], np.int64
         ),
         edge_sum=np.array([one.sum for one in referring], np.int64),
-        text=[host + path for _, path, _ in rows],
+        template=np.array([read[row].template_print() if row in read else 0 for row in range(len(rows))], np.int64),
+        text=[path for _, path, _ in rows],
         title=[read[row].title if row in read else "" for row in range(len(rows))],
         targets=targets,
         places=places,
@@ -89,6 +99,64 @@ def ledger(
     other, other_details = side(NEW, right, limits)
     paired = compare.pair(one, other, rule.read(f"{OLD}/ -> {NEW}/\n{lines}"))
     return compare.judge(paired, one_details, other_details, retired or Retired())
+
+
+def pages(answers: dict[str, str], host: str = OLD, to: str = NEW, images: dict[str, int] | None = None) -> Pages:
+    """Return pages for pairing from path to markup; what they name themselves by is told as on the host ``to``.
+
+    ``images`` tells the contents of images by their path.
+    """
+    reader = Reader(lambda many: [text.replace(host, to) for text in many])
+    digests = {addresses.ident(host + path): digest for path, digest in (images or {}).items()}
+    for path, markup in answers.items():
+        read = facts.read(host + path, HTML, markup.encode())
+        kept = Kept(
+            addresses.ident(host + path),
+            host + path,
+            read.title,
+            read.language,
+            read.document,
+            orjson.loads(read.rest()),
+        )
+        reader.add([kept], digests)
+    return reader.pages()
+
+
+def text(address: str, given: Given) -> Text:
+    """Return a page as a pair is looked at for its signs."""
+    read = facts.read(address, HTML, given[1].encode())
+    return contrast.read(address, read.title, orjson.loads(read.rest()))
+
+
+def standing_in(address: str, given: Given) -> Template:
+    """Return the template of a page; links of the source are told as on the destination's host."""
+    rest = orjson.loads(facts.read(address, HTML, given[1].encode()).rest())
+    host = OLD if address.startswith(OLD) else NEW
+    return template.read(address, rest, lambda many: [one.replace(host, NEW) for one in many])
+
+
+def ground(
+    left: dict[str, Given],
+    right: dict[str, Given],
+    lines: str = "",
+    shared: Sequence[Shared] = (),
+    beside: Beside = NOTHING_BESIDE,
+) -> Ground:
+    """Return what causes are found in, with all pairs that differ read."""
+    found = ledger(left, right, lines)
+    read = {}
+    for row in found.differences.row.tolist():
+        one, other = found.left_address[row], found.right_address[row]
+        pair = text(one, left[addresses.path(one)]), text(other, right[addresses.path(other)])
+        read[row] = contrast.contrast(*pair, OLD_ADDRESSES)
+    contrasts = contrast.gather(len(found.fate), read, found.differences.row, found.content_change)
+    return Ground(found, findings.find(found, shared=shared), contrasts, beside)
+
+
+def causes_of(found: Ledger | Ground) -> list[Cause]:
+    """Return the causes of all findings of a ledger."""
+    on = found if isinstance(found, Ground) else Ground(found, findings.find(found))
+    return causes.find(on, np.ones(len(on.findings), bool))
 
 
 def html(title: str, text: str = "", head: str = "") -> Given:

@@ -2,19 +2,22 @@
 
 import unittest
 
-from palinode.core import causes, wording
-from palinode.core.causes.cause import Weight
+from palinode.core import address as addresses
+from palinode.core import wording
+from palinode.core.causes.beside import Beside, Later
 from palinode.core.fates import Asked, FoundBy, Redirect
 from palinode.core.fields import Field
+from palinode.core.findings import FindingKind, Shared
 from palinode.core.recognition.kind import Kind
+from palinode.core.weight import Weight
 from palinode.core.wording import Figures
-from tests.core.build import html, ledger
+from tests.core.build import NEW, OLD, causes_of, ground, html, ledger
 
 PAGES = {"/": html("Home")} | {f"/{s}/{n}": html(f"{s}{n}") for s in ("journal", "shop", "people") for n in range(6)}
 
 
 def kinds(left, right, lines=""):
-    return [(cause.kind, cause.number) for cause in causes.find(ledger(left, right, lines))]
+    return [(cause.kind, cause.number) for cause in causes_of(ledger(left, right, lines))]
 
 
 class NearMissesTest(unittest.TestCase):
@@ -44,9 +47,9 @@ class NearMissesTest(unittest.TestCase):
 
     def test_a_section_whole_or_most_of_it_is_said(self):
         right = {path: (404, "") if path.startswith("/shop/") else given for path, given in PAGES.items()}
-        self.assertEqual(causes.find(ledger(PAGES, right))[0].title, "/shop is not at the destination")
+        self.assertEqual(causes_of(ledger(PAGES, right))[0].title, "/shop is not at the destination")
         right["/shop/1"] = PAGES["/shop/1"]
-        self.assertEqual(causes.find(ledger(PAGES, right))[0].title, "Most of /shop is not at the destination")
+        self.assertEqual(causes_of(ledger(PAGES, right))[0].title, "Most of /shop is not at the destination")
 
     def test_one_redirect_home_is_a_lost_page_and_two_are_a_cause(self):
         one = dict(PAGES) | {"/shop/1": (301, "/")}
@@ -65,21 +68,149 @@ class NearMissesTest(unittest.TestCase):
             "/people/3": (301, "/"),
             "/people/4": html("other"),
         }
-        found = causes.find(ledger(PAGES, right))
+        found = causes_of(ledger(PAGES, right))
         blocking = [cause for cause in found if cause.weight == Weight.BLOCKS]
         self.assertEqual(sum(cause.number for cause in blocking), 9)
-        self.assertTrue((sum(cause.rows.astype(int) for cause in blocking) <= 1).all())
+        self.assertTrue((sum(cause.takes.astype(int) for cause in blocking) <= 1).all())
         self.assertEqual([cause.weight for cause in found], sorted(cause.weight for cause in found))
 
     def test_every_cause_says_what_to_do_and_leads_to_its_rows(self):
         right = {path: (404, "") if path.startswith("/shop/") else given for path, given in PAGES.items()} | {
             "/n": html("N")
         }
-        for cause in causes.find(ledger(PAGES, right)):
+        for cause in causes_of(ledger(PAGES, right)):
             plain = cause.plain()
             self.assertTrue(plain["remedy"].endswith(".") and plain["detail"].endswith("."), plain)
             self.assertIn(plain["show"]["fate"], ("lost", "new"))
             self.assertEqual(plain["title"][:1], plain["title"][:1].upper())
+
+
+class ReadingTest(unittest.TestCase):
+    """Causes that go by what pairs say, by files, and by what is known beside a comparison."""
+
+    LEFT = {"/": html("Home")} | {
+        f"/j/{n}": html(f"Tide {n}", f"Café {n}. Written on {n + 1} May 2019.") for n in range(6)
+    }
+
+    def kinds(self, right, **more):
+        return [(one.kind, one.number) for one in causes_of(ground(self.LEFT, self.LEFT | right, **more))]
+
+    def test_characters_beside_other_changes(self):
+        right = {f"/j/{n}": html(f"Tide {n}", f"CafÃ© {n}. Written on {n + 1} May 2019.") for n in range(3)}
+        right |= {"/j/4": html("Tide 4", "Another text.")}
+        self.assertEqual(self.kinds(right), [("characters_damaged", 3), ("pages_altered", 1)])
+
+    def test_dates_take_two_pages(self):
+        other = {f"/j/{n}": html(f"Tide {n}", f"Café {n}. Written on 2019-05-0{n + 1}.") for n in range(2)}
+        self.assertEqual(self.kinds(other), [("dates_otherwise", 2)])
+        self.assertEqual(self.kinds(dict(list(other.items())[:1])), [("pages_altered", 1)])
+
+    def test_cut_pages_and_a_part_that_is_gone_everywhere(self):
+        def page(n: int, *parts: str) -> tuple[int, str]:
+            body = "".join(f"<p>{one}</p>" for one in parts)
+            return 200, f"<title>{n}</title><main>{body}</main>"
+
+        left = {"/": html("Home")} | {f"/j/{n}": page(n, f"one {n}", f"two {n}", "Share this") for n in range(5)}
+        gone = left | {f"/j/{n}": page(n, f"one {n}", f"two {n}") for n in range(4)}
+        self.assertEqual([one.kind for one in causes_of(ground(left, gone))], ["part_gone"])
+        cut = left | {f"/j/{n}": page(n, f"one {n}") for n in range(4)}
+        self.assertEqual([one.kind for one in causes_of(ground(left, cut))], ["pages_cut"])
+
+    def test_links_back_to_the_old_host(self):
+        link = '<a href="{}/j/1">see</a>'
+        left = {"/": html("Home")} | {f"/j/{n}": html(f"{n}", f"text {n} {link.format(OLD)}") for n in range(3)}
+        back = left | {"/j/2": html("2", f"text 2 {link.format(OLD)}")}
+        right = {path: (code, body.replace(OLD, NEW)) for path, (code, body) in left.items()}
+        self.assertEqual([one.kind for one in causes_of(ground(left, right))], [])
+        self.assertEqual(
+            [(o.kind, o.number) for o in causes_of(ground(left, right | {"/j/2": back["/j/2"]}))], [("leads_back", 1)]
+        )
+
+    def test_files_by_folder_and_styles_on_most_pages(self):
+        def missing(path: str, pages: int) -> Shared:
+            return Shared(FindingKind.FILE_MISSING, path, pages, OLD + path, NEW + path, "not found")
+
+        shared = [
+            missing("/t/mill.css", 7),
+            missing("/u/2019/a.jpg", 1),
+            missing("/u/2019/b.jpg", 1),
+            missing("/c.png", 1),
+        ]
+        found = causes_of(ground(self.LEFT, self.LEFT, shared=shared))
+        self.assertEqual([(one.kind, one.weight, one.number) for one in found], [
+            ("styles_missing", Weight.BLOCKS, 1),
+            ("files_missing", Weight.MEND, 2),
+            ("files_missing", Weight.MEND, 1),
+        ])  # fmt: skip
+        self.assertIn("/u/2019", found[1].title)
+        self.assertIn("by its address", found[0].instead)
+        few = causes_of(ground(self.LEFT, self.LEFT, shared=[missing("/t/mill.css", 2)]))
+        self.assertEqual(few[0].weight, Weight.MEND)
+
+    def test_a_source_that_changed_since(self):
+        right = {"/j/1": html("Tide 1", "New text."), "/j/2": (404, ""), "/n": html("N"), "/m": html("M")}
+        idents = {path: addresses.ident(OLD + path) for path in self.LEFT}
+        came = frozenset({addresses.ident(f"{NEW}/n")})
+        later = Later("3 May 2026", frozenset({idents["/j/1"]}), frozenset({idents["/j/2"]}), came)
+        found = causes_of(ground(self.LEFT, self.LEFT | right, beside=Beside(later)))
+        self.assertEqual([(one.kind, one.number) for one in found], [("source_changed", 3), ("pages_new", 1)])
+        self.assertIn("3 May 2026", found[0].detail)
+
+    def test_an_older_copy_on_those_seen_or_on_all(self):
+        right = {f"/j/{n}": html(f"Tide {n}", f"Old text {n}.") for n in range(4)}
+        some = Beside(older=frozenset({f"{NEW}/j/1"}), older_share=0.1)
+        self.assertEqual(self.kinds(right, beside=some), [("pages_altered", 3), ("older_copy", 1)])
+        most = Beside(older=frozenset({f"{NEW}/j/1"}), older_share=0.8, older_by="2 hours")
+        self.assertEqual(self.kinds(right, beside=most), [("older_copy", 4)])
+
+
+class PathsTest(unittest.TestCase):
+    def test_redirects_that_drop_the_path(self):
+        left = (
+            {"/": html("Home")}
+            | {f"/shop/{n}": html(f"{n}", f"goods {n}") for n in range(4)}
+            | {"/shop/": html("Shop")}
+        )
+        right = left | {f"/shop/{n}": (301, "/shop/") for n in range(4)}
+        found = causes_of(ledger(left, right))
+        self.assertEqual(
+            [(one.kind, one.number, one.weight) for one in found], [("redirects_without_path", 4, Weight.BLOCKS)]
+        )
+        one = left | {"/shop/1": (301, "/shop/")}
+        self.assertEqual([(c.kind, c.number) for c in causes_of(ledger(left, one))], [("pages_merged", 1)])
+        double = {"/": html("Home"), "/a": html("A"), "/a/": html("A")}
+        self.assertEqual(causes_of(ledger(double, double | {"/a": (301, "/a/")})), [], "the same page twice, joined")
+
+    def test_pages_under_another_name(self):
+        right = {path: (301, f"http://www.new.example{path}") for path in PAGES}
+        right_side = right | {f"http://www.new.example{path}": given for path, given in PAGES.items()}
+        found = causes_of(ledger(PAGES, right_side))
+        self.assertEqual(
+            [(one.kind, one.number, one.weight) for one in found], [("other_name", len(PAGES), Weight.NOTE)]
+        )
+        self.assertIn("http://www.new.example", found[0].title)
+
+    def test_a_folder_below_a_section(self):
+        left = {"/": html("Home")} | {
+            f"/u/{year}/{n}.html": html(f"{year} {n}") for year in ("a", "b") for n in range(4)
+        }
+        right = {path: (404, "") if path.startswith("/u/b/") else given for path, given in left.items()}
+        found = causes_of(ledger(left, right))
+        self.assertEqual([(one.kind, one.number) for one in found], [("folder_lost", 4)])
+        self.assertIn("/u/b", found[0].title)
+        right["/u/b/1.html"] = left["/u/b/1.html"]
+        self.assertEqual(kinds(left, right), [("pages_lost", 3)])
+
+    def test_everything_after_a_number(self):
+        left = {"/": html("Home")} | {f"/j/post-{n}": html(f"{n}") for n in range(1, 21)}
+        right = {
+            path: (404, "") if path > "/j" and int(path.split("-")[-1]) > 14 else given for path, given in left.items()
+        }
+        found = causes_of(ledger(left, right))
+        self.assertEqual([(one.kind, one.number) for one in found], [("numbers_missing", 6)])
+        self.assertIn("after number 14", found[0].title)
+        right["/j/post-3"] = (404, "")
+        self.assertEqual(kinds(left, right), [("pages_lost", 7)], "one in the middle speaks against it")
 
 
 class WordingTest(unittest.TestCase):
@@ -129,4 +260,6 @@ class WordingTest(unittest.TestCase):
         ]:
             bits = sum(1 << field for field in fields)
             with self.subTest(said):
-                self.assertEqual(wording.differences(bits, self.figures(), self.figures(**more)), said)
+                self.assertEqual(
+                    wording.together(wording.differences(bits, self.figures(), self.figures(**more))), said
+                )

@@ -3,7 +3,7 @@
 import gzip
 import unittest
 
-from palinode.core import connect, facing, kind, page
+from palinode.core import connect, kind, page
 from palinode.core.connect import ConnectError
 from palinode.core.documents import sitemap
 from palinode.core.documents.sitemap import Sitemap
@@ -73,20 +73,6 @@ class KindTest(unittest.TestCase):
             ("http://a.example/old/", "http://a.example/", False, "folder"),
         ]:
             self.assertEqual(kind.read(source, destination, connects), expected)
-
-
-class FacingTest(unittest.TestCase):
-    def test_words_and_paragraphs(self):
-        left = [("h1", "Hours"), ("p", "We open at nine on Monday"), ("p", "Groups should book a week ahead")]
-        right = [("h1", "Hours"), ("p", "We open at ten on Monday"), ("p", "Just another website")]
-        rows = facing.paragraphs(left, right)
-        self.assertEqual([row.said for row in rows], ["", "one place changed", "paragraph gone", "paragraph came"])
-        self.assertEqual([w.change for w in rows[1].left or ()], ["same", "gone", "same"])
-        self.assertEqual((rows[2].words, rows[3].words), (-6, 3))
-
-    def test_empty_sides(self):
-        self.assertEqual(facing.paragraphs([], []), [])
-        self.assertEqual(facing.paragraphs([], [("p", "x")])[0].left, None)
 
 
 class PageTest(unittest.TestCase):

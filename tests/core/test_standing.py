@@ -2,13 +2,18 @@
 
 import unittest
 
-from palinode.core import standing
-from palinode.core.causes.cause import Weight
+import numpy as np
+
+from palinode.core import findings, standing
+from palinode.core.causes.cause import Ground
+from palinode.core.weight import Weight
 from tests.core.build import html, ledger
 
 
 def judged(left, right, lines=""):
-    return standing.judge(ledger(left, right, lines))
+    held = ledger(left, right, lines)
+    found = findings.find(held)
+    return standing.judge(Ground(held, found), np.ones(len(found), bool))
 
 
 PAGES = {"/": html("Home")} | {f"/{s}/{n}": html(f"{s}{n}") for s in ("journal", "shop") for n in range(5)}

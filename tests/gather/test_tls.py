@@ -12,6 +12,7 @@ from cryptography.hazmat.primitives import hashes, serialization
 from cryptography.hazmat.primitives.asymmetric import ec
 from cryptography.x509.oid import NameOID
 
+from palinode.core.who import Certificate
 from palinode.gather import client, who
 from palinode.gather.access import Access, ConnectTo
 from palinode.gather.fetch import fetch
@@ -151,6 +152,17 @@ class TlsTest(unittest.TestCase):
                 self.assertEqual((found.status, found.title), (200, "Mill"))
                 self.assertEqual((found.certificate.names, found.certificate.fits), (names, fits))
                 self.assertEqual(found.certificate.days_left < 0, days < 0)
+                alone = asyncio.run(who.certificate(access, Guard([f"127.0.0.1/32:{host.port}"])))
+                self.assertEqual(alone, found.certificate)
+
+    def test_what_a_certificate_says_in_words(self):
+        for certificate, said in (
+            (Certificate(("a.example", "*.a.example"), 12, True), "fits: for a.example, *.a.example; 12 days left"),
+            (Certificate(("b.example",), -3, False), "does not fit: for b.example; run out"),
+            (Certificate((), 5, False), "does not fit: for no name; 5 days left"),
+            (Certificate(tuple("abcdef"), 5, True), "fits: for a, b, c, d, e and others; 5 days left"),
+        ):
+            self.assertEqual(certificate.sentence, said)
 
     def test_a_refused_certificate_says_what_to_do(self):
         with Secure(certificate(self.folder, "other.example")) as host:

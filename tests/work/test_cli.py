@@ -74,6 +74,8 @@ class CommandLineTest(MoveTestCase):
         self.assertEqual((code, out.splitlines()[0]), (1, "Not ready to switch. One cause holds one page back."))
         code, out, _ = self.run_cli("export", "pages", "Mill", "--format", "json")
         self.assertEqual((code, out.count('"fate"')), (1, 2))
+        code, out, _ = self.run_cli("export", "findings", "Mill", "--format", "junit")
+        self.assertIn("<testsuite", out)
         code, out, _ = self.run_cli("export", "pages", "Mill")
         self.assertTrue(out.startswith("source_url,destination_url,fate,detail,source_status,destination_status"))
         self.assertIn("Mill", self.run_cli("move", "list")[1])
@@ -133,6 +135,7 @@ class CommandLineTest(MoveTestCase):
         for arguments, said in [
             (("compare", "Mill"), "both sides must be captured first"),
             (("export", "pages", "Mill"), "no comparison yet"),
+            (("export", "findings", "Mill"), "no comparison yet"),
             (("capture", "Mill", "source", "--concurrency", "900"), "from 1 to 64"),
         ]:
             with self.subTest(arguments):

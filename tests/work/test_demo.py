@@ -1,58 +1,21 @@
 """The demo's world: its sites are whole, its faults can be set and cleared, and the verdict follows."""
 
-import asyncio
 import json
-import tempfile
-import threading
-import urllib.error
-import urllib.parse
-import urllib.request
 from collections import Counter
-from pathlib import Path
 
-from demo import hosts, marrow, mill
+from demo import marrow, mill
 from demo.faults import FAULTS, Faults
-from palinode.project.postgres import free_port
 from palinode.records.models import Move
 from palinode.work import describing
+from tests.demo_hosts import DemoHosts
 from tests.work.base import MoveTestCase
 
 
-class DemoTest(MoveTestCase):
+class DemoTest(DemoHosts, MoveTestCase):
     def setUp(self):
         super().setUp()
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
-        self.port = free_port(18101)
-        loop = asyncio.new_event_loop()
-        thread = threading.Thread(target=self.run_hosts, args=(loop,), daemon=True)
-        thread.start()
-        self.addCleanup(thread.join, 10)
-        self.addCleanup(loop.call_soon_threadsafe, loop.stop)
-        for _ in range(100):
-            try:
-                self.get(4, "/")
-                break
-            except OSError:
-                threading.Event().wait(0.05)
+        self.start_hosts()
         self.allow(f"127.0.0.1/32:{self.port}-{self.port + 3}")
-
-    def run_hosts(self, loop: asyncio.AbstractEventLoop) -> None:
-        asyncio.set_event_loop(loop)
-        loop.create_task(hosts.serve(self.folder, self.port))
-        loop.run_forever()
-
-    def get(self, host: int, path: str) -> tuple[int, str]:
-        try:
-            with urllib.request.urlopen(f"http://127.0.0.1:{self.port + host}{path}") as response:
-                return response.status, response.read().decode("utf-8", "replace")
-        except urllib.error.HTTPError as error:
-            return error.code, error.read().decode()
-
-    def set_faults(self, *names: str) -> None:
-        data = urllib.parse.urlencode([("fault", name) for name in names]).encode()
-        urllib.request.urlopen(f"http://127.0.0.1:{self.port + 4}/", data)
 
     def test_the_sites_are_whole(self):
         old, new, small = mill.site(new=False), mill.site(new=True), marrow.site()
@@ -88,10 +51,18 @@ class DemoTest(MoveTestCase):
         second = self.compare(move, self.capture(move, "destination"))
         self.assertEqual(second.right.round, 2)
         self.assertEqual(second.standing["summary"], "336 kept, 49 moved.")
-        self.assertEqual(second.standing["causes"], [])
+        # The shop is called a store on purpose; a person would accept that.
+        self.assertEqual([one["kind"] for one in second.standing["causes"]], ["template_differs"])
+        self.assertEqual(second.standing["causes"][0]["weight"], "note")
         self.set_faults("inner")
         third = self.compare(Move.objects.get(pk=move.pk), self.capture(move, "destination"))
         self.assertEqual(third.standing["causes"][0]["kind"], "inner_pages")
+        self.set_faults("characters", "back", "style")
+        damaged = self.compare(Move.objects.get(pk=move.pk), self.capture(move, "destination"))
+        causes = {one["kind"]: one for one in damaged.standing["causes"]}
+        self.assertEqual(set(causes), {"characters_damaged", "leads_back", "styles_missing", "template_differs"})
+        self.assertEqual((causes["characters_damaged"]["rows"], causes["leads_back"]["rows"]), (78, 23))
+        self.assertTrue(causes["styles_missing"]["weight"] == "blocks" and causes["leads_back"]["everywhere"])
         self.set_faults("busy")
         fourth = self.compare(move, self.capture(move, "destination"))
         self.assertIn("23 not judged", fourth.standing["summary"])

@@ -15,6 +15,7 @@ import { Captures } from "./views/Captures";
 import { Decisions } from "./views/Decisions";
 import { Describe } from "./views/Describe";
 import { Evidence } from "./views/Evidence";
+import { Findings } from "./views/Findings";
 import { Moves } from "./views/Moves";
 import { Pages } from "./views/Pages";
 import { PairView } from "./views/PairView";
@@ -54,6 +55,7 @@ function App() {
       <Route path="/moves/:id/describe" element={<EditMove />} />
       <Route path="/moves/:id/pages" element={<MoveFrame>{(framed) => <Pages framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/pages/:rank" element={<MoveFrame>{(framed) => <PairView framed={framed} />}</MoveFrame>} />
+      <Route path="/moves/:id/findings" element={<MoveFrame>{(framed) => <Findings framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/captures" element={<MoveFrame>{(framed) => <Captures framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/evidence" element={<MoveFrame>{(framed) => <Evidence framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/decisions" element={<MoveFrame>{(framed) => <Decisions framed={framed} />}</MoveFrame>} />

@@ -2,9 +2,19 @@
 
 from rest_framework import serializers
 
+from palinode.api.serializers.finding import KINDS, STATES, WEIGHTS
 from palinode.core.fates import Fate
 
 FATES = [fate.word for fate in Fate]
+
+
+class FindingCountSerializer(serializers.Serializer[object]):
+    """Findings of one state, weight and kind."""
+
+    state = serializers.ChoiceField(choices=STATES)
+    weight = serializers.ChoiceField(choices=WEIGHTS)
+    kind = serializers.ChoiceField(choices=KINDS)
+    number = serializers.IntegerField()
 
 
 class CauseSerializer(serializers.Serializer[object]):
@@ -15,8 +25,22 @@ class CauseSerializer(serializers.Serializer[object]):
     title = serializers.CharField()
     detail = serializers.CharField()
     remedy = serializers.CharField()
+    findings = serializers.IntegerField(default=0)
     rows = serializers.IntegerField()
     show = serializers.DictField(child=serializers.CharField())
+    line = serializers.CharField(default="", help_text="A line for the address rule that would say it; empty for none.")
+    everywhere = serializers.BooleanField(
+        default=False, help_text="Only a capture of all pages shows whether it is mended."
+    )
+    instead = serializers.CharField(default="", help_text="What else it could be, and what would tell the two apart.")
+
+
+class SinceSerializer(serializers.Serializer[object]):
+    """What changed since the comparison before; without numbers for a first one."""
+
+    fresh = serializers.IntegerField(required=False)
+    returned = serializers.IntegerField(required=False)
+    cleared = serializers.IntegerField(required=False)
 
 
 class StandingSerializer(serializers.Serializer[object]):
@@ -27,6 +51,7 @@ class StandingSerializer(serializers.Serializer[object]):
     blocks = serializers.BooleanField()
     not_looked_at = serializers.ListField(child=serializers.CharField())
     causes = CauseSerializer(many=True)
+    since = SinceSerializer(required=False)
 
 
 class BandSerializer(serializers.Serializer[object]):
@@ -77,6 +102,7 @@ class ComparisonSerializer(serializers.Serializer[object]):
     counts = CountSerializer(many=True)
     sections = SectionSerializer(many=True)
     crossing = BandSerializer(many=True)
+    findings = FindingCountSerializer(many=True)
     standing = StandingSerializer(allow_null=True)
     created_at = serializers.DateTimeField()
 
@@ -124,6 +150,7 @@ class FieldRowSerializer(serializers.Serializer[object]):
     """A head field of both pages."""
 
     name = serializers.CharField()
+    kind = serializers.ChoiceField(choices=KINDS, help_text="The kind of finding that a difference here is.")
     left = serializers.CharField(allow_blank=True)
     right = serializers.CharField(allow_blank=True)
     verdict = serializers.ChoiceField(choices=["same", "as mapped", "differs", "not there", "not compared"])
@@ -144,6 +171,8 @@ class ParagraphSerializer(serializers.Serializer[object]):
     right = WordsSerializer(many=True, allow_null=True)
     words = serializers.IntegerField(help_text="Words that came less those that went.")
     said = serializers.CharField(allow_blank=True)
+    folded = serializers.IntegerField(help_text="It stands for so many paragraphs that are the same …")
+    first = serializers.IntegerField(help_text="… from this place of the left text.")
 
 
 class AnswerSerializer(serializers.Serializer[object]):
@@ -154,6 +183,9 @@ class AnswerSerializer(serializers.Serializer[object]):
     reason = serializers.CharField(allow_blank=True)
     known = serializers.ListField(child=serializers.CharField())
     recognised = serializers.CharField(allow_blank=True)
+    certificate = serializers.CharField(
+        allow_blank=True, help_text="What the certificate of the side's host said as the capture ended."
+    )
     media_type = serializers.CharField(allow_blank=True)
     length = serializers.IntegerField()
     took_ms = serializers.IntegerField()
@@ -170,8 +202,53 @@ class PairSerializer(serializers.Serializer[object]):
     """A row of the ledger opened."""
 
     row = RowSerializer()
+    found_by = serializers.CharField(allow_blank=True, help_text="What the pair was found by; empty where it is none.")
+    certainty = serializers.FloatField(help_text="From 0 to 1.")
     left = AnswerSerializer()
     right = AnswerSerializer()
     fields = FieldRowSerializer(many=True)
     paragraphs = ParagraphSerializer(many=True)
     cut = serializers.BooleanField(help_text="The text is longer than what is shown.")
+
+
+class ShownSerializer(serializers.Serializer[object]):
+    """A link, an image or a form of one page."""
+
+    address = serializers.CharField(allow_blank=True)
+    label = serializers.CharField(allow_blank=True)
+
+
+class BesideSerializer(serializers.Serializer[object]):
+    """A reference beside its partner."""
+
+    group = serializers.CharField()
+    left = ShownSerializer(allow_null=True)
+    right = ShownSerializer(allow_null=True)
+    verdict = serializers.ChoiceField(
+        choices=["same", "as mapped", "other target", "other address", "missing", "added"]
+    )
+    differs = serializers.BooleanField()
+
+
+class ReferencesSerializer(serializers.Serializer[object]):
+    """What the two pages of a row refer to, and their forms."""
+
+    references = BesideSerializer(many=True)
+    forms = BesideSerializer(many=True)
+
+
+class SourceSerializer(serializers.Serializer[object]):
+    """The stored markup of one page."""
+
+    text = serializers.CharField(allow_blank=True)
+    length = serializers.IntegerField(help_text="Bytes of the whole body.")
+    cut = serializers.BooleanField()
+
+
+class GroupSerializer(serializers.Serializer[object]):
+    """Rows that belong together."""
+
+    key = serializers.CharField(help_text="By which the ledger shows them alone.")
+    name = serializers.CharField()
+    rows = serializers.IntegerField()
+    fates = serializers.DictField(child=serializers.IntegerField())

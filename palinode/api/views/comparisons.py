@@ -1,10 +1,13 @@
-"""Comparisons: make, read the ledger a page at a time, open a pair, take all rows away."""
+"""Comparisons: make, read the ledger a page at a time, take all rows away."""
 
+from collections.abc import Mapping
+from dataclasses import asdict
 from typing import Any
 
+import numpy as np
 import orjson
 from django.db.models import F
-from django.http import Http404, HttpResponse, StreamingHttpResponse
+from django.http import HttpResponse, StreamingHttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.exceptions import ValidationError
@@ -14,20 +17,24 @@ from rest_framework.views import APIView
 
 from palinode.api import access, streaming
 from palinode.api.errors import Conflict
+from palinode.api.parameters import number
 from palinode.api.serializers.comparison import (
     FATES,
     ComparisonSerializer,
+    GroupSerializer,
     LedgerPageSerializer,
     NewComparisonSerializer,
-    PairSerializer,
 )
-from palinode.records import exports, ledgers
-from palinode.records.models import Capture, Comparison, LedgerRow, Move
-from palinode.work import comparing, facing
+from palinode.records import exports, grouping, ledgers
+from palinode.records.models import Capture, Comparison, Move
+from palinode.work import comparing
 
 MOST_ROWS = 500
 MOST_FOUND = 10_000
 """Rows that a search counts; more are said to be there."""
+
+
+_GROUPINGS = {"section": grouping.by_section, "cause": grouping.by_cause, "template": grouping.by_template}
 
 
 class ComparisonsView(APIView):
@@ -70,6 +77,10 @@ class LedgerView(APIView):
         parameters=[
             OpenApiParameter("fate", enum=FATES, description="One fate; all without it."),
             OpenApiParameter("section", description="One section, as /journal."),
+            OpenApiParameter(
+                "cause", OpenApiTypes.INT, description="Rows with findings of one of the standing's causes."
+            ),
+            OpenApiParameter("template", OpenApiTypes.INT, description="Rows whose pages stand in one template."),
             OpenApiParameter("find", description="Part of a path or title."),
             OpenApiParameter("order", enum=["worst", "address"]),
             OpenApiParameter("first", OpenApiTypes.INT, description="First row, from 0, within the choice."),
@@ -83,11 +94,14 @@ class LedgerView(APIView):
         query = request.query_params
         fate = FATES.index(query["fate"]) if query.get("fate") in FATES else None
         section = query.get("section") or None
-        first, most = _number(query, "first", 0, 10**9), _number(query, "rows", 200, MOST_ROWS)
+        first, most = number(query, "first", 0, 10**9), number(query, "rows", 200, MOST_ROWS)
         # Within one fate, rows stand by section and address, so that both orders are the same there.
         by_address = query.get("order") == "address" and fate is None
         spans = ledgers.place_run(comparison, section) if by_address else ledgers.runs(comparison, fate, section, FATES)
         order = "place" if by_address else "rank"
+        group = _group(comparison, query)
+        if group is not None:
+            return _of_group(comparison, group, fate, section, by_address, query.get("find", "").strip(), first, most)
         total, at_least = sum(length for _, length in spans), False
         if find := query.get("find", "").strip():
             found = ledgers.matching(comparison.pk, order, spans, find, MOST_FOUND + 1)
@@ -96,34 +110,24 @@ class LedgerView(APIView):
             rows = ledgers.rows_at(comparison, found[:total][first : first + most])
         else:
             rows = ledgers.page(comparison, order, _cut(spans, first, most))
-        return HttpResponse(
-            orjson.dumps(
-                {
-                    "total": total,
-                    "at_least": at_least,
-                    "first": first,
-                    "counts": _counts(comparison, section),
-                    "rows": [row_plain(row) for row in rows],
-                }
-            ),
-            content_type="application/json",
-        )
+        return _shown(rows, total, at_least, first, _counts(comparison, section))
 
 
-class PairView(APIView):
-    """A row of the ledger, opened."""
+class GroupsView(APIView):
+    """The rows of a comparison in groups."""
 
-    @extend_schema(operation_id="pair", responses=PairSerializer)
-    def get(self, request: Request, pk: int, rank: int) -> HttpResponse:
-        """Show both answers facing, with their head fields and texts."""
-        comparison = access.comparison(request, pk)
-        row = LedgerRow.objects.filter(comparison_id=comparison.pk, rank=rank).first()
-        if row is None:
-            raise Http404
-        shown = row_plain(ledgers.rows_at(comparison, [rank])[0])
-        return HttpResponse(
-            orjson.dumps({"row": shown, **facing.pair(comparison, row)}), content_type="application/json"
-        )
+    @extend_schema(
+        operation_id="groups",
+        parameters=[OpenApiParameter("by", enum=list(_GROUPINGS), required=True)],
+        responses=GroupSerializer(many=True),
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        """Return the groups with how many rows of each fate they have."""
+        comparison = access.counted(request, pk)
+        groups = _GROUPINGS.get(request.query_params.get("by", "section"))
+        if groups is None:
+            raise ValidationError({"by": f"Say one of: {', '.join(_GROUPINGS)}."})
+        return Response([asdict(group) for group in groups(comparison)])
 
 
 class ExportView(APIView):
@@ -146,6 +150,44 @@ class ExportView(APIView):
         )
 
 
+def _group(comparison: Comparison, query: Mapping[str, str]) -> np.ndarray | None:
+    """Return the ranks of the group that a question names; None if it names none."""
+    if query.get("cause"):
+        return grouping.of_cause(comparison, number(query, "cause", 0, 32_000))
+    if query.get("template"):
+        return grouping.of_template(comparison, number(query, "template", 0, 32_000))
+    return None
+
+
+def _of_group(
+    comparison: Comparison,
+    group: np.ndarray,
+    fate: int | None,
+    section: str | None,
+    by_address: bool,
+    find: str,
+    first: int,
+    most: int,
+) -> HttpResponse:
+    """Return some rows of a group."""
+    here = grouping.within(group, ledgers.runs(comparison, None, section, FATES))
+    ranks = grouping.within(here, ledgers.runs(comparison, fate, section, FATES)).tolist()
+    if by_address:
+        spans, chosen = ledgers.place_run(comparison, section), set(ranks)
+        ranks = [rank for span in spans for rank in ledgers.ranks_by_address(comparison.pk, *span) if rank in chosen]
+    if find:
+        ranks = ledgers.matching_among(comparison.pk, ranks, find)
+    rows = ledgers.rows_at(comparison, ranks[first : first + most])
+    return _shown(rows, len(ranks), False, first, dict.fromkeys(FATES, 0) | grouping.fates(comparison, here))
+
+
+def _shown(rows: list[tuple[Any, ...]], total: int, at_least: bool, first: int, counts: dict[str, int]) -> HttpResponse:
+    plain = {"total": total, "at_least": at_least, "first": first, "counts": counts}
+    return HttpResponse(
+        orjson.dumps(plain | {"rows": [row_plain(row) for row in rows]}), content_type="application/json"
+    )
+
+
 def row_plain(row: tuple[Any, ...]) -> dict[str, Any]:
     """Return a row of the ledger as it is shown."""
     fate, section, rank, left, title, right, detail, content, left_status, right_status = row
@@ -165,9 +207,9 @@ def row_plain(row: tuple[Any, ...]) -> dict[str, Any]:
 
 def _counts(comparison: Comparison, section: str | None) -> dict[str, int]:
     counts = dict.fromkeys(FATES, 0)
-    for fate, name, number in comparison.counts:
+    for fate, name, rows in comparison.counts:
         if section is None or name == section:
-            counts[fate] += number
+            counts[fate] += rows
     return counts
 
 
@@ -182,15 +224,6 @@ def _cut(spans: list[tuple[int, int]], first: int, most: int) -> list[tuple[int,
         first -= skipped
         most -= max(taken, 0)
     return cut
-
-
-def _number(query: Any, name: str, default: int, most: int) -> int:
-    text = query.get(name, "")
-    if not text:
-        return default
-    if not text.isdigit():
-        raise ValidationError({name: "Give a whole number."})
-    return min(int(text), most)
 
 
 def _capture(move: Move, pk: int | None, which: str) -> Capture:
@@ -220,6 +253,7 @@ def _plain(one: Comparison) -> dict[str, Any]:
         "counts": [dict(zip(("fate", "section", "rows"), row, strict=True)) for row in one.counts],
         "sections": [dict(zip(("section", "rows"), row, strict=True)) for row in one.sections],
         "crossing": [dict(zip(("left", "right", "fate", "rows"), row, strict=True)) for row in one.crossing],
+        "findings": [dict(zip(("state", "weight", "kind", "number"), row, strict=True)) for row in one.findings],
         "standing": one.standing or None,
         "created_at": one.created_at,
     }

@@ -13,7 +13,8 @@ from palinode.api import access
 from palinode.api.serializers.decision import DecisionSerializer
 from palinode.core import address as addresses
 from palinode.core.address import AddressError
-from palinode.records import decisions
+from palinode.core.expected import Expectation
+from palinode.records import decisions, findings
 from palinode.records.models import Decision
 
 
@@ -26,18 +27,24 @@ class DecisionsView(APIView):
         move = access.move(request, pk)
         holding = set(decisions.holding(move).values_list("pk", flat=True))
         found = move.decisions.filter(withdrawn=False).select_related("author")
-        return Response([_decision(one, one.pk in holding) for one in found])
+        aside = findings.set_aside_by(findings.latest(move))
+        return Response([_decision(one, one.pk in holding, aside.get(one.pk, 0)) for one in found])
 
     @extend_schema(operation_id="decide", request=DecisionSerializer, responses={201: DecisionSerializer})
     def post(self, request: Request, pk: int) -> Response:
-        """Retire a page or a section; the next comparison reads it."""
+        """Retire a page or a section, pair two pages or part them; the next comparison reads it."""
         move = access.move(request, pk)
         given = DecisionSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        if given.validated_data["kind"] != Decision.Kind.RETIRE:
-            raise ValidationError({"kind": "This is decided in the move's description."})
-        scope = _scope(given.validated_data)
-        made = decisions.decide(move, Decision.Kind.RETIRE, scope, given.validated_data["reason"], request.user)
+        data = given.validated_data
+        kind = Decision.Kind(data["kind"])
+        if kind == Decision.Kind.RETIRE:
+            scope = _scope(data)
+        elif kind in (Decision.Kind.PAIR, Decision.Kind.PART):
+            scope = {name: _typed(name, data.get(name, "")) for name in ("left", "right")}
+        else:
+            raise ValidationError({"kind": "This is decided elsewhere: in the description, or on the findings."})
+        made = decisions.decide(move, kind, scope, data["reason"], request.user)
         return Response(_decision(made, True), status=201)
 
 
@@ -61,13 +68,23 @@ def _scope(data: dict[str, Any]) -> dict[str, str]:
         raise ValidationError("Name either one address or one section.")
     if section:
         return {"section": section}
+    return {"address": _typed("address", address)}
+
+
+def _typed(name: str, written: str) -> str:
     try:
-        return {"address": addresses.typed(address)}
+        return addresses.typed(written)
     except AddressError as error:
-        raise ValidationError({"address": str(error)}) from None
+        raise ValidationError({name: str(error)}) from None
 
 
-def _decision(one: Decision, holds: bool) -> dict[str, Any]:
+def _says(one: Decision) -> str:
+    if one.kind == Decision.Kind.EXPECT:
+        return Expectation.read(one.scope).sentence
+    return f"{one.scope['kind']}: {one.scope['weight']}" if one.scope.get("what") == "weight" else ""
+
+
+def _decision(one: Decision, holds: bool, aside: int = 0) -> dict[str, Any]:
     return {
         "id": one.pk,
         "kind": one.kind,
@@ -75,6 +92,11 @@ def _decision(one: Decision, holds: bool) -> dict[str, Any]:
         "section": one.scope.get("section", ""),
         "side": one.scope.get("side", ""),
         "what": one.scope.get("what", ""),
+        "left": one.scope.get("left", ""),
+        "right": one.scope.get("right", ""),
+        "findings": len(one.scope.get("findings", [])) or aside,
+        "says": _says(one),
+        "ends_at": one.ends_at,
         "reason": one.reason,
         "author": one.author.get_username(),
         "made_at": one.made_at,

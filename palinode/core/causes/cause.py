@@ -1,45 +1,47 @@
-"""What a cause is."""
+"""What a cause is, and what it is found in."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field
-from enum import IntEnum
 from typing import Any
 
 import numpy as np
 
+from palinode.core.causes.beside import NOTHING_BESIDE, Beside
+from palinode.core.contrast import Contrasts, Sign
+from palinode.core.findings import FindingKind, Findings, Shared
+from palinode.core.ledger import Ledger
+from palinode.core.weight import Weight
 from palinode.core.wording import sentence
-
-
-class Weight(IntEnum):
-    """How much a cause weighs; numbers are the order in which they are told."""
-
-    BLOCKS = 0
-    MEND = 1
-    NOTE = 2
-
-    @property
-    def word(self) -> str:
-        """The word in code, API and interface."""
-        return self.name.lower()
 
 
 @dataclass(frozen=True)
 class Cause:
-    """Rows that share one likely reason and one remedy."""
+    """Findings that share one likely reason and one remedy."""
 
     kind: str
     weight: Weight
     title: str
     detail: str
     remedy: str
-    rows: np.ndarray
-    """bool of shape (n,): the rows of the ledger that it takes."""
+    takes: np.ndarray
+    """bool of shape (n,): the findings that it takes."""
+    pages: int
+    """On how many rows of the ledger they stand."""
     show: dict[str, str] = field(default_factory=dict)
     """Filter of the ledger that leads to the rows: fate, section."""
+    raised: bool = False
+    """It weighs more than each of its findings alone."""
+    line: str = ""
+    """A line for the address rule that would say it."""
+    everywhere: bool = False
+    """Only a capture of all pages shows whether it is mended."""
+    instead: str = ""
+    """What else it could be, and what would tell the two apart."""
 
     @property
     def number(self) -> int:
-        """How many rows it takes."""
-        return int(self.rows.sum())
+        """How many findings it takes."""
+        return int(self.takes.sum())
 
     def plain(self) -> dict[str, Any]:
         """Return what is kept with a comparison and shown."""
@@ -49,6 +51,53 @@ class Cause:
             "title": sentence(self.title),
             "detail": sentence(self.detail),
             "remedy": self.remedy,
-            "rows": self.number,
+            "findings": self.number,
+            "rows": self.pages,
             "show": self.show,
+            "line": self.line,
+            "instead": self.instead,
+            "everywhere": self.everywhere,
         }
+
+
+@dataclass(frozen=True)
+class Ground:
+    """What causes are found in: the rows of a ledger, the findings on them, and what is known beside them."""
+
+    ledger: Ledger
+    findings: Findings
+    contrasts: Contrasts | None = None
+    """What pairs that differ show of why; None where none was read."""
+    beside: Beside = NOTHING_BESIDE
+
+    def rows(self, free: np.ndarray, *kinds: FindingKind) -> np.ndarray:
+        """Return bool (rows,): which rows of the ledger have a finding of these kinds, of those ``free``."""
+        return self.under(free & self.findings.of(*kinds))
+
+    def under(self, takes: np.ndarray) -> np.ndarray:
+        """Return bool (rows,): the rows on which these findings stand."""
+        rows = np.zeros(len(self.ledger.fate), bool)
+        at = self.findings.row[takes]
+        rows[at[at >= 0]] = True
+        return rows
+
+    def takes(self, free: np.ndarray, rows: np.ndarray, *kinds: FindingKind) -> np.ndarray:
+        """Return bool (findings,): those of these kinds on some rows, of those ``free``."""
+        found: np.ndarray = free & self.findings.of(*kinds) & (np.append(rows, False)[self.findings.row])
+        return found
+
+    def show(self, sign: Sign) -> np.ndarray:
+        """Return bool (rows,): which rows show a sign."""
+        contrasts = self.contrasts or Contrasts.nothing(len(self.ledger.fate))
+        return contrasts.show(sign)
+
+    def shared(self, free: np.ndarray, *kinds: FindingKind) -> dict[int, Shared]:
+        """Return the free findings of these kinds that many pages share, by their places."""
+        wanted = free & self.findings.of(*kinds)
+        return {place: one for place, one in self.findings.shared.items() if wanted[place]}
+
+    def at(self, places: Iterable[int]) -> np.ndarray:
+        """Return bool (findings,): those at these places."""
+        found = np.zeros(len(self.findings), bool)
+        found[list(places)] = True
+        return found

@@ -4,21 +4,23 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from palinode.core.causes.cause import Cause, Weight
+from palinode.core.causes.cause import Cause, Ground
 from palinode.core.fates import Asked, Fate
-from palinode.core.ledger import Ledger
+from palinode.core.findings import FindingKind
+from palinode.core.weight import Weight
 from palinode.core.wording import number
 
 _SHARE = 0.9
 _FEWEST = 3
 
 
-def inner_pages_not_found(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
+def inner_pages_not_found(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield one cause when nearly every inner page that was judged is not found, and the home page is there."""
+    ledger = ground.ledger
     home = ledger.in_section("/")
     judged = (ledger.left != 0) & ~np.isin(ledger.fate, [Fate.RETIRED, Fate.UNKNOWN])
     inner = judged & ~home
-    lost = inner & free & (ledger.fate == Fate.LOST) & (ledger.asked == Asked.NOT_FOUND)
+    lost = inner & ground.rows(free, FindingKind.LOST) & (ledger.asked == Asked.NOT_FOUND)
     home_works = bool((home & judged & (ledger.fate != Fate.LOST)).any())
     if not home_works or lost.sum() < max(_FEWEST, _SHARE * inner.sum()):
         return
@@ -30,6 +32,7 @@ def inner_pages_not_found(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
         "The new server does not hand inner addresses to the site. Rebuild its rewrite rules (on Apache: "
         "allow .htaccess for the folder; on nginx: try_files), or save the permalink settings once, "
         "then capture the destination again.",
-        lost,
+        ground.takes(free, lost, FindingKind.LOST),
+        int(lost.sum()),
         {"fate": "lost"},
     )

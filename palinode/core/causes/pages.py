@@ -4,11 +4,16 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from palinode.core.causes.cause import Cause, Weight
-from palinode.core.fates import Fate
+from palinode.core import address as addresses
+from palinode.core.causes.cause import Cause, Ground
+from palinode.core.fields import Field
+from palinode.core.findings import FindingKind
 from palinode.core.ledger import Ledger
+from palinode.core.weight import Weight
 from palinode.core.wording import number
 
+_FIELDS = tuple(kind for kind in FindingKind if kind.field is not None)
+_FEWEST_ALIKE = 3
 _CAPTURE_AGAIN = "Then capture the destination again."
 
 
@@ -17,42 +22,65 @@ def _by_section(ledger: Ledger, rows: np.ndarray) -> Iterator[tuple[str, np.ndar
         yield ledger.section_names[code], rows & (ledger.section == code)
 
 
-def pages_lost(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
+def pages_lost(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield a cause for each section with lost pages."""
-    for section, rows in _by_section(ledger, free & (ledger.fate == Fate.LOST)):
+    ledger = ground.ledger
+    for section, rows in _by_section(ledger, ground.rows(free, FindingKind.LOST)):
         count = int(rows.sum())
         first = int(np.flatnonzero(rows)[0])
         yield Cause(
             "pages_lost",
             Weight.BLOCKS,
             f"{number(count, 'page')} of {section} {'is' if count == 1 else 'are'} not at the destination",
-            f"First of them: {_path(ledger.left_address[first])}, {ledger.detail[first]}.",
+            f"First of them: {addresses.path(ledger.left_address[first])}, {ledger.detail[first]}.",
             f"Copy what is missing, or retire it with a reason if it is meant to go. {_CAPTURE_AGAIN}",
-            rows,
+            ground.takes(free, rows, FindingKind.LOST),
+            count,
             {"fate": "lost", "section": section},
         )
 
 
-def pages_altered(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
-    """Yield one cause for the altered pages."""
-    rows = free & (ledger.fate == Fate.ALTERED)
-    count = int(rows.sum())
-    if count:
-        first = int(np.flatnonzero(rows)[0])
-        yield Cause(
-            "pages_altered",
-            Weight.MEND,
-            f"{number(count, 'page')} {'reads' if count == 1 else 'read'} differently",
-            f"{_path(ledger.left_address[first])}: {ledger.detail[first]}{'.' if count == 1 else ', and others.'}",
-            f"Open each pair and see whether the change is meant. {_CAPTURE_AGAIN}",
-            rows,
-            {"fate": "altered"},
-        )
+def pages_altered(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
+    """Yield a cause for each set of fields in which several pages differ alike, and one for the pages left over."""
+    rows = ground.rows(free, *_FIELDS)
+    if not rows.any():
+        return
+    open_fields = np.zeros(len(rows), np.int64)
+    for kind in _FIELDS:
+        open_fields |= ground.rows(free, kind).astype(np.int64) << int(kind.field or 0)
+    alike, count = np.unique(open_fields[rows], return_counts=True)
+    several = alike[count >= _FEWEST_ALIKE]
+    for bits in several[np.argsort(-count[count >= _FEWEST_ALIKE])].tolist() if len(alike) > 1 else []:
+        here = rows & (open_fields == bits)
+        rows &= ~here
+        yield _altered(ground, free, here, f" in {_fields(bits)} alone")
+    if rows.any():
+        yield _altered(ground, free, rows, "")
 
 
-def pages_not_judged(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
+def _altered(ground: Ground, free: np.ndarray, rows: np.ndarray, where: str) -> Cause:
+    ledger, count = ground.ledger, int(rows.sum())
+    first = int(np.flatnonzero(rows)[0])
+    return Cause(
+        "pages_altered",
+        Weight.MEND,
+        f"{number(count, 'page')} {'reads' if count == 1 else 'read'} differently{where}",
+        f"{addresses.path(ledger.left_address[first])}: {ledger.detail[first]}{'.' if count == 1 else ', and others.'}",
+        f"No common reason is known. Open each pair and see whether the change is meant. {_CAPTURE_AGAIN}",
+        ground.takes(free, rows, *_FIELDS),
+        count,
+        {"fate": "altered"},
+    )
+
+
+def _fields(bits: int) -> str:
+    labels = [field.label for field in Field if bits >> field & 1]
+    return " and ".join([", ".join(labels[:-1]), labels[-1]] if len(labels) > 1 else labels)
+
+
+def pages_not_judged(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield one cause for the pages about which nothing can be said."""
-    rows = free & (ledger.fate == Fate.UNKNOWN)
+    ledger, rows = ground.ledger, ground.rows(free, FindingKind.NOT_JUDGED)
     count = int(rows.sum())
     if count:
         first = int(np.flatnonzero(rows)[0])
@@ -60,16 +88,17 @@ def pages_not_judged(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
             "pages_not_judged",
             Weight.MEND,
             f"{number(count, 'page')} could not be judged",
-            f"{_path(ledger.left_address[first])}: {ledger.detail[first].removeprefix('not judged: ')}.",
+            f"{addresses.path(ledger.left_address[first])}: {ledger.detail[first].removeprefix('not judged: ')}.",
             "Capture the destination again; raise the limits, or open the door, if that is the reason.",
-            rows,
+            ground.takes(free, rows, FindingKind.NOT_JUDGED),
+            count,
             {"fate": "unknown"},
         )
 
 
-def pages_new(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
+def pages_new(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield one cause for the pages that exist only at the destination."""
-    rows = free & (ledger.fate == Fate.NEW)
+    ledger, rows = ground.ledger, ground.rows(free, FindingKind.NEW)
     count = int(rows.sum())
     if count:
         first = int(np.flatnonzero(rows)[0])
@@ -77,12 +106,9 @@ def pages_new(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
             "pages_new",
             Weight.NOTE,
             f"{number(count, 'page')} {'exists' if count == 1 else 'exist'} only at the destination",
-            f"{_path(ledger.right_address[first])}{'.' if count == 1 else ' and others.'}",
+            f"{addresses.path(ledger.right_address[first])}{'.' if count == 1 else ' and others.'}",
             "See whether they are meant: an installer leaves samples behind.",
-            rows,
+            ground.takes(free, rows, FindingKind.NEW),
+            count,
             {"fate": "new"},
         )
-
-
-def _path(address: str) -> str:
-    return address[address.find("/", 8) :]

@@ -4,10 +4,11 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from palinode.core.causes.cause import Cause, Weight
-from palinode.core.fates import Asked, Fate
-from palinode.core.ledger import Ledger
+from palinode.core import address as addresses
+from palinode.core.causes.cause import Cause, Ground
+from palinode.core.findings import FindingKind
 from palinode.core.recognition.kind import Kind
+from palinode.core.weight import Weight
 from palinode.core.wording import number
 
 _AGAIN = "Then capture the destination again."
@@ -29,9 +30,9 @@ _REMEDIES = {
 }
 
 
-def recognised(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
+def recognised(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield a cause for each kind of page that answers in place of others."""
-    rows = free & (ledger.fate == Fate.UNKNOWN) & (ledger.asked == Asked.NOT_TRUSTED)
+    ledger, rows = ground.ledger, ground.rows(free, FindingKind.STOOD_IN)
     for code in np.unique(ledger.recognised[rows]).tolist():
         kind, here = Kind(code), rows & (ledger.recognised == code)
         first = ledger.left_address[int(np.flatnonzero(here)[0])]
@@ -40,8 +41,9 @@ def recognised(ledger: Ledger, free: np.ndarray) -> Iterator[Cause]:
             f"recognised_{kind.name.lower()}",
             Weight.BLOCKS,
             f"{kind.label} answers in place of {number(count, 'page')}",
-            f"{first[first.find('/', 8) :]}{'.' if count == 1 else ' and others.'}",
+            f"{addresses.path(first)}{'.' if count == 1 else ' and others.'}",
             f"{_REMEDIES[kind]} {_AGAIN}",
-            here,
+            ground.takes(free, here, FindingKind.STOOD_IN),
+            count,
             {"fate": "unknown"},
         )

@@ -6,13 +6,13 @@ import re
 from selectolax.lexbor import LexborHTMLParser
 
 from palinode.core import nesting
-from palinode.core.markup import head
+from palinode.core.markup import head, identifier
 from palinode.core.markup.body import NODES_READ, Body
 from palinode.core.markup.notes import Notes
-from palinode.core.markup.parts import PLACEHOLDER, Block, Form, Markup, Reference, fold
+from palinode.core.markup.parts import PLACEHOLDER, Block, Form, Markup, Reference, fold, words
 from palinode.core.resolver import Resolver
 
-__all__ = ["NODES_READ", "PLACEHOLDER", "Block", "Form", "Markup", "Reference", "fold", "read"]
+__all__ = ["NODES_READ", "PLACEHOLDER", "Block", "Form", "Markup", "Reference", "fold", "read", "words"]
 
 _STYLE_ATTRIBUTE = re.compile(r"""\sstyle\s*=\s*("[^"]*url\([^"]*"|'[^']*url\([^']*')""", re.IGNORECASE)
 
@@ -26,6 +26,7 @@ def read(text: str, address: str, resolver: Resolver) -> Markup:
     if tree.head is not None:
         head.read(notes, tree.head)
     if tree.body is not None:
+        notes.out.identifier = notes.out.identifier or identifier.of_classes(tree.body.attributes.get("class") or "")
         Body(notes).read(tree.body, marked=tree.css_first("main, [role=main], body article") is not None)
     if "url(" in text:
         for attribute in _STYLE_ATTRIBUTE.findall(text):

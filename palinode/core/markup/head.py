@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from selectolax.lexbor import LexborNode
 
 from palinode.core.fields import Place
+from palinode.core.markup import identifier
 from palinode.core.markup.notes import Notes
 from palinode.core.markup.parts import fold
 
@@ -63,6 +64,8 @@ def link(notes: Notes, node: LexborNode) -> None:
         notes.srcset(attributes.get("imagesrcset"))
     elif {"alternate", "next", "prev", "shortlink"} & set(relations):
         notes.refer(Place.TEMPLATE_LINK, href, relations[0])
+        if "shortlink" in relations and not notes.out.identifier:
+            notes.out.identifier = identifier.of_address(href or "")
 
 
 def _children(node: LexborNode) -> Iterator[LexborNode]:

@@ -1,5 +1,6 @@
 """What an HTML document says: blocks of text, references, forms."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
@@ -7,6 +8,8 @@ from palinode.core.fields import Place
 
 PLACEHOLDER = "\N{OBJECT REPLACEMENT CHARACTER}"
 """Stands in a block's text where an address stood; the address is beside it."""
+
+_OTHER_SPACE = "\n\t\r\f\v\x1c\x1d\x1e\x1f\0"
 
 
 class Block(NamedTuple):
@@ -20,11 +23,6 @@ class Block(NamedTuple):
     """The last few element names down to the block."""
     main: bool
     """Whether it stands in the main content, not in the template."""
-
-    @property
-    def words(self) -> int:
-        """How many words it has."""
-        return self.text.count(" ") + 1
 
 
 class Reference(NamedTuple):
@@ -63,13 +61,28 @@ class Markup:
     structured: list[str] = field(default_factory=list)
     """Types of structured data, as named in JSON-LD and microdata."""
     open_graph: list[tuple[str, str]] = field(default_factory=list)
+    identifier: str = ""
+    """What the platform itself calls the page, as ``post 123``."""
     cut: bool = False
     """More than NODES_READ elements and texts: the rest was not looked at."""
 
 
+def words(blocks: Sequence[Block]) -> int:
+    """Return how many words blocks have."""
+    return sum([block.text.count(" ") for block in blocks]) + len(blocks)
+
+
 def fold(text: str) -> str:
     """Return ``text`` with each run of white space made one blank, and none at its ends."""
-    if text.isprintable() and "  " not in text:
-        # Of white space only single blanks are printable: most texts are folded as they stand.
+    if (_has_no_other_space(text) if text.isascii() else text.isprintable()) and "  " not in text:
+        # Most texts are folded as they stand.
         return text.strip(" ")
     return " ".join(text.replace("\0", "").split())
+
+
+def _has_no_other_space(text: str) -> bool:
+    """Whether ASCII text has no white space but blanks, and no NUL; a look for each is faster than one at all."""
+    for one in _OTHER_SPACE:  # noqa: SIM110
+        if one in text:
+            return False
+    return True

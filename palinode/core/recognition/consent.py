@@ -2,6 +2,7 @@
 
 import re
 
+from palinode.core.markup import words
 from palinode.core.recognition.look import Look
 
 _SAID = re.compile(
@@ -28,7 +29,7 @@ def recognise(look: Look) -> str:
     said = _SAID.search(look.text)
     if not said:
         return ""
-    share = sum(block.words for block in look.blocks if _about(block.text.lower()))
+    share = words([block for block in look.blocks if _about(block.text.lower())])
     return f"“{said[0][:80]}”, and nothing else on the page" if share >= 0.6 * look.words else ""
 
 

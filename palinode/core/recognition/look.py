@@ -35,7 +35,7 @@ class Look:
         """Words of all blocks, of the template too; counted to 400 and no further, since nothing asks for more."""
         words = 0
         for block in self.blocks:
-            words += block.words
+            words += block.text.count(" ") + 1
             if words > _COUNTED:
                 break
         return words

@@ -17,7 +17,7 @@ _TRACE = re.compile(
     r"|errore critico sul tuo sito",
     re.DOTALL,
 )
-_HINTS = ("rror", "ncaught ", "xhausted", "xceeded")
+_HINTS = ("rror", "ncaught ")
 """One of them stands in each message; they are looked for first, since nearly no page has one."""
 _QUOTED = frozenset({"pre", "code", "blockquote", "td", "dd", "textarea"})
 

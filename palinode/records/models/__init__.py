@@ -2,7 +2,7 @@
 
 from palinode.records.models.answer import Answer, Body, Facts, Segment, Target
 from palinode.records.models.capture import Capture, Frontier, Pattern, Share
-from palinode.records.models.comparison import Comparison, LedgerParts, LedgerRow
+from palinode.records.models.comparison import Comparison, Finding, LedgerParts, LedgerRow
 from palinode.records.models.decision import Decision
 from palinode.records.models.imported import Import
 from palinode.records.models.move import Address, Brought, Membership, Move, Side
@@ -17,6 +17,7 @@ __all__ = [
     "Comparison",
     "Decision",
     "Facts",
+    "Finding",
     "Frontier",
     "Import",
     "LedgerParts",

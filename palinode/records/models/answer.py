@@ -39,7 +39,7 @@ class Body(models.Model):
     pk = models.CompositePrimaryKey("move_id", "digest")
     move = models.ForeignKey(Move, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
     digest = models.BinaryField()
-    """BLAKE2b-256 of the body, after transfer and content coding are undone."""
+    """SHA-256 of the body, after transfer and content coding are undone."""
     segment_id = models.BigIntegerField()
     offset = models.BigIntegerField()
     length = models.BigIntegerField()
@@ -104,6 +104,8 @@ class Facts(models.Model):
     """One digest over the prints."""
     edge_sum = models.BigIntegerField()
     """The sum over the targets in compared fields (core/edges.py)."""
+    template = models.BigIntegerField(default=0)
+    """Fingerprint of what stands around the main content."""
     prints = models.BinaryField()
     """int64, little-endian, one for each of core/fields.py."""
     targets = models.BinaryField()

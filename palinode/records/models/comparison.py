@@ -27,6 +27,8 @@ class Comparison(models.Model):
     """Rows by section in order of address: ``[section, rows]``."""
     crossing = models.JSONField(default=list)
     """``[left section, right section, fate, rows]``: the bands of Standing."""
+    findings = models.JSONField(default=list)
+    """Findings in their order: ``[state, weight, kind, findings]``."""
     standing = models.JSONField(default=dict)
     """As core/standing.py gives it, but for the stage."""
     created_at = models.DateTimeField(auto_now_add=True)
@@ -70,7 +72,42 @@ class LedgerParts(models.Model):
     found_by = models.BinaryField()
     """uint8, as core/fates.py; so are the next three."""
     address_change = models.BinaryField()
+    template = models.BinaryField(default=bytes)
+    """int16, little-endian: which template each row's page stands in (core/ledger.py)."""
     redirect = models.BinaryField()
     asked = models.BinaryField()
     certainty = models.BinaryField()
     """float32, from 0 to 1."""
+
+
+class Finding(models.Model):
+    """A finding of one comparison (core/findings), in the order in which they are told."""
+
+    pk = models.CompositePrimaryKey("comparison_id", "rank")
+    comparison = models.ForeignKey(Comparison, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
+    rank = models.IntegerField()
+    """From 0: open ones first, then by weight, kind and row."""
+    key = models.BigIntegerField()
+    seen = models.BigIntegerField()
+    page = models.BigIntegerField()
+    """Identity of the left page; of the right one where there is no left one."""
+    kind = models.SmallIntegerField()
+    weight = models.SmallIntegerField()
+    state = models.SmallIntegerField()
+    since = models.SmallIntegerField()
+    """The round in which it was found first."""
+    fresh = models.BooleanField()
+    """The comparison before did not have it."""
+    returned = models.BooleanField()
+    """It was cleared, and is back."""
+    row = models.IntegerField(null=True)
+    """Rank in the ledger; null for one that is not seen in this comparison, or that many pages share."""
+    pages = models.IntegerField(default=1)
+    """On how many pages it is seen."""
+    cause = models.SmallIntegerField(null=True)
+    """Place among the causes of the standing."""
+    decision = models.BigIntegerField(null=True)
+    """Of what is expected, if that sets it aside."""
+    left_address = models.TextField(null=True)
+    right_address = models.TextField(null=True)
+    detail = models.TextField()

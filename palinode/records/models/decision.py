@@ -20,8 +20,14 @@ class Decision(models.Model):
     move = models.ForeignKey(Move, models.CASCADE, related_name="decisions")
     kind = models.CharField(max_length=10, choices=Kind)
     scope = models.JSONField(default=dict)
-    """retire: ``{"address"}`` or ``{"section"}``; override: ``{"side", "what"}``, or
-    ``{"what": "baseline", "capture"}``."""
+    """What it is about, by kind:
+
+    - retire: ``{"address"}`` or ``{"section"}``
+    - pair, part: ``{"left", "right"}``
+    - accept: ``{"findings": [[key, seen], …]}``
+    - expect: as core/expected.py keeps it
+    - override: ``{"side", "what"}``; ``{"what": "baseline", "capture"}``; ``{"what": "weight", "kind", "weight"}``
+    """
     reason = models.TextField()
     author = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)

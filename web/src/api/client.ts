@@ -12,6 +12,7 @@ export type Comparison = Schemas["Comparison"];
 export type Row = Schemas["Row"];
 export type Pair = Schemas["Pair"];
 export type Cause = Schemas["Cause"];
+export type Finding = Schemas["Finding"];
 export type Fate = Schemas["FateEnum"];
 export type Answers = Schemas["Answers"];
 

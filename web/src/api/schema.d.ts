@@ -191,6 +191,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/comparisons/{id}/accept/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Accept open findings with one reason, and compare again; they stay accepted as long as they look the same. */
+        post: operations["accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons/{id}/expect/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Try what an expectation would set aside; with a reason, decide it and compare again. */
+        post: operations["expect"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/comparisons/{id}/export/": {
         parameters: {
             query?: never;
@@ -202,6 +236,74 @@ export interface paths {
         get: operations["export_pages"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons/{id}/findings/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return some findings of a choice, and how many others there would be. */
+        get: operations["findings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons/{id}/findings/export/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Stream the findings as CSV (RFC 4180), JSON, or XML as build servers read test results. */
+        get: operations["export_findings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons/{id}/groups/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return the groups with how many rows of each fate they have. */
+        get: operations["groups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons/{id}/mended/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Capture the pages of a cause's open findings again; a comparison follows. */
+        post: operations["mended"];
         delete?: never;
         options?: never;
         head?: never;
@@ -234,6 +336,74 @@ export interface paths {
         };
         /** @description Show both answers facing, with their head fields and texts. */
         get: operations["pair"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons/{id}/pages/{rank}/references/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Show what both pages refer to, facing. */
+        get: operations["pair_references"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons/{id}/pages/{rank}/source/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Show it as text. */
+        get: operations["pair_source"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons/{id}/pages/{rank}/stored/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Send it under a policy that lets it do nothing and load nothing. */
+        get: operations["pair_stored_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons/{id}/pages/{rank}/stretch/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Show paragraphs that are the same on both sides, from a place of the left text on. */
+        get: operations["pair_stretch"];
         put?: never;
         post?: never;
         delete?: never;
@@ -394,7 +564,7 @@ export interface paths {
         /** @description List all decisions, those taken back too. */
         get: operations["decisions"];
         put?: never;
-        /** @description Retire a page or a section; the next comparison reads it. */
+        /** @description Retire a page or a section, pair two pages or part them; the next comparison reads it. */
         post: operations["decide"];
         delete?: never;
         options?: never;
@@ -485,6 +655,23 @@ export interface paths {
         post?: never;
         /** @description Take a person out; one owner must remain. */
         delete: operations["remove_member"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moves/{id}/weights/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Give a kind of finding another weight in this move; the next comparison goes by it. */
+        post: operations["weigh"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -633,10 +820,29 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description Which findings to accept: some, those on some pages, or all open ones of a choice; why, and until when. */
+        AcceptRequest: {
+            ranks?: number[];
+            /** @description Ranks in the ledger of the pages on which all open findings are accepted. */
+            pages?: number[];
+            weight?: components["schemas"]["WeightEnum"];
+            kind?: components["schemas"]["FindingKindEnum"];
+            cause?: number;
+            find?: string;
+            reason: string;
+            /** Format: date-time */
+            ends_at?: string | null;
+        };
+        /** @description What was accepted, and the comparison that shows it. */
+        Accepted: {
+            findings: number;
+            decision: number;
+            comparison: number;
+        };
         /** @description What of an earlier capture of the side is asked again. */
         AgainRequest: {
             parent: number;
-            what: components["schemas"]["WhatEnum"];
+            what: components["schemas"]["AgainWhatEnum"];
             /**
              * @description A path, as /shop/.
              * @default
@@ -648,6 +854,14 @@ export interface components {
              */
             addresses: string;
         };
+        /**
+         * @description * `all` - all
+         *     * `failed` - failed
+         *     * `section` - section
+         *     * `list` - list
+         * @enum {string}
+         */
+        AgainWhatEnum: "all" | "failed" | "section" | "list";
         /** @description One side of a pair: what its address answered. */
         Answer: {
             address: string | null;
@@ -655,6 +869,8 @@ export interface components {
             reason: string;
             known: string[];
             recognised: string;
+            /** @description What the certificate of the side's host said as the capture ended. */
+            certificate: string;
             media_type: string;
             length: number;
             took_ms: number;
@@ -689,6 +905,26 @@ export interface components {
             fate: components["schemas"]["FateEnum"];
             rows: number;
         };
+        /** @description A reference beside its partner. */
+        Beside: {
+            group: string;
+            left: components["schemas"]["Shown"] | null;
+            right: components["schemas"]["Shown"] | null;
+            verdict: components["schemas"]["BesideVerdictEnum"];
+            differs: boolean;
+        };
+        /**
+         * @description * `same` - same
+         *     * `as mapped` - as mapped
+         *     * `other target` - other target
+         *     * `other address` - other address
+         *     * `missing` - missing
+         *     * `added` - added
+         * @enum {string}
+         */
+        BesideVerdictEnum: "same" | "as mapped" | "other target" | "other address" | "missing" | "added";
+        /** @enum {unknown} */
+        BlankEnum: "";
         /** @description An archive of a move, taken away from here or elsewhere. */
         BringArchiveRequest: {
             /** Format: binary */
@@ -780,10 +1016,27 @@ export interface components {
             title: string;
             detail: string;
             remedy: string;
+            /** @default 0 */
+            findings: number;
             rows: number;
             show: {
                 [key: string]: string;
             };
+            /**
+             * @description A line for the address rule that would say it; empty for none.
+             * @default
+             */
+            line: string;
+            /**
+             * @description Only a capture of all pages shows whether it is mended.
+             * @default false
+             */
+            everywhere: boolean;
+            /**
+             * @description What else it could be, and what would tell the two apart.
+             * @default
+             */
+            instead: string;
         };
         /** @description A host's certificate. */
         Certificate: {
@@ -808,6 +1061,7 @@ export interface components {
             counts: components["schemas"]["Count"][];
             sections: components["schemas"]["Section"][];
             crossing: components["schemas"]["Band"][];
+            findings: components["schemas"]["FindingCount"][];
             standing: components["schemas"]["Standing"] | null;
             /** Format: date-time */
             created_at: string;
@@ -842,8 +1096,14 @@ export interface components {
             kind: components["schemas"]["DecisionKindEnum"];
             address?: string;
             section?: string;
+            left?: string;
+            right?: string;
+            readonly findings: number;
             readonly side: string;
             readonly what: string;
+            readonly says: string;
+            /** Format: date-time */
+            readonly ends_at: string | null;
             reason: string;
             readonly author: string;
             /** Format: date-time */
@@ -852,15 +1112,21 @@ export interface components {
         };
         /**
          * @description * `retire` - retire
+         *     * `accept` - accept
+         *     * `expect` - expect
+         *     * `pair` - pair
+         *     * `part` - part
          *     * `override` - override
          * @enum {string}
          */
-        DecisionKindEnum: "retire" | "override";
+        DecisionKindEnum: "retire" | "accept" | "expect" | "pair" | "part" | "override";
         /** @description A decision of a person. */
         DecisionRequest: {
             kind: components["schemas"]["DecisionKindEnum"];
             address?: string;
             section?: string;
+            left?: string;
+            right?: string;
             reason: string;
         };
         /** @description All that is kept of a move. */
@@ -870,6 +1136,35 @@ export interface components {
             bytes: number;
             verifying: boolean;
             keep_days: number | null;
+        };
+        /** @description A difference that is meant: where, what, and why. Without a reason it is only tried. */
+        ExpectRequest: {
+            what: components["schemas"]["ExpectWhatEnum"];
+            kind?: components["schemas"]["FindingKindEnum"] | components["schemas"]["BlankEnum"];
+            address?: string;
+            section?: string;
+            words?: string;
+            becomes?: string;
+            /** Format: double */
+            tolerance?: number;
+            selector?: string;
+            reason?: string;
+        };
+        /**
+         * @description * `field` - field
+         *     * `words` - words
+         *     * `numbers` - numbers
+         *     * `region` - region
+         * @enum {string}
+         */
+        ExpectWhatEnum: "field" | "words" | "numbers" | "region";
+        /** @description What an expectation sets aside, and what was decided. */
+        Expected: {
+            findings: number;
+            pages: number;
+            samples: components["schemas"]["Finding"][];
+            decision: number | null;
+            comparison: number | null;
         };
         /**
          * @description * `lost` - lost
@@ -885,14 +1180,150 @@ export interface components {
         /** @description A head field of both pages. */
         FieldRow: {
             name: string;
+            /**
+             * @description The kind of finding that a difference here is.
+             *
+             *     * `lost` - lost
+             *     * `stood_in` - stood_in
+             *     * `not_judged` - not_judged
+             *     * `new` - new
+             *     * `redirect_missing` - redirect_missing
+             *     * `redirect_temporary` - redirect_temporary
+             *     * `unplanned` - unplanned
+             *     * `noindex` - noindex
+             *     * `other_name` - other_name
+             *     * `merged` - merged
+             *     * `template_text` - template_text
+             *     * `template_link` - template_link
+             *     * `template_styles` - template_styles
+             *     * `file_missing` - file_missing
+             *     * `title` - title
+             *     * `description` - description
+             *     * `canonical` - canonical
+             *     * `robots` - robots
+             *     * `language` - language
+             *     * `headings` - headings
+             *     * `text` - text
+             *     * `images` - images
+             *     * `links` - links
+             *     * `forms` - forms
+             *     * `structured` - structured
+             *     * `hreflang` - hreflang
+             *     * `open_graph` - open_graph
+             *     * `document` - document
+             */
+            kind: components["schemas"]["FindingKindEnum"];
             left: string;
             right: string;
-            verdict: components["schemas"]["VerdictEnum"];
+            verdict: components["schemas"]["FieldRowVerdictEnum"];
+        };
+        /**
+         * @description * `same` - same
+         *     * `as mapped` - as mapped
+         *     * `differs` - differs
+         *     * `not there` - not there
+         *     * `not compared` - not compared
+         * @enum {string}
+         */
+        FieldRowVerdictEnum: "same" | "as mapped" | "differs" | "not there" | "not compared";
+        /** @description One difference or fault. */
+        Finding: {
+            rank: number;
+            kind: components["schemas"]["FindingKindEnum"];
+            label: string;
+            weight: components["schemas"]["WeightEnum"];
+            state: components["schemas"]["FindingStateEnum"];
+            /** @description The round in which it was found first. */
+            since: number;
+            /** @description The comparison before did not have it. */
+            fresh: boolean;
+            /** @description It was cleared, and is back. */
+            returned: boolean;
+            /** @description Rank of its row in the ledger of pages. */
+            row: number | null;
+            /** @description Place among the standing's causes. */
+            cause: number | null;
+            left_address: string | null;
+            right_address: string | null;
+            detail: string;
+            /** @description On how many pages it is seen. */
+            pages: number;
+        };
+        /** @description Findings of one state, weight and kind. */
+        FindingCount: {
+            state: components["schemas"]["FindingStateEnum"];
+            weight: components["schemas"]["WeightEnum"];
+            kind: components["schemas"]["FindingKindEnum"];
+            number: number;
+        };
+        /**
+         * @description * `lost` - lost
+         *     * `stood_in` - stood_in
+         *     * `not_judged` - not_judged
+         *     * `new` - new
+         *     * `redirect_missing` - redirect_missing
+         *     * `redirect_temporary` - redirect_temporary
+         *     * `unplanned` - unplanned
+         *     * `noindex` - noindex
+         *     * `other_name` - other_name
+         *     * `merged` - merged
+         *     * `template_text` - template_text
+         *     * `template_link` - template_link
+         *     * `template_styles` - template_styles
+         *     * `file_missing` - file_missing
+         *     * `title` - title
+         *     * `description` - description
+         *     * `canonical` - canonical
+         *     * `robots` - robots
+         *     * `language` - language
+         *     * `headings` - headings
+         *     * `text` - text
+         *     * `images` - images
+         *     * `links` - links
+         *     * `forms` - forms
+         *     * `structured` - structured
+         *     * `hreflang` - hreflang
+         *     * `open_graph` - open_graph
+         *     * `document` - document
+         * @enum {string}
+         */
+        FindingKindEnum: "lost" | "stood_in" | "not_judged" | "new" | "redirect_missing" | "redirect_temporary" | "unplanned" | "noindex" | "other_name" | "merged" | "template_text" | "template_link" | "template_styles" | "file_missing" | "title" | "description" | "canonical" | "robots" | "language" | "headings" | "text" | "images" | "links" | "forms" | "structured" | "hreflang" | "open_graph" | "document";
+        /**
+         * @description * `open` - open
+         *     * `accepted` - accepted
+         *     * `cleared` - cleared
+         * @enum {string}
+         */
+        FindingStateEnum: "open" | "accepted" | "cleared";
+        /** @description Some findings of a choice, and how many others there would be. */
+        FindingsPage: {
+            total: number;
+            first: number;
+            states: {
+                [key: string]: number;
+            };
+            weights: {
+                [key: string]: number;
+            };
+            kinds: {
+                [key: string]: number;
+            };
+            rows: components["schemas"]["Finding"][];
         };
         /** @description One ground of a judgement. */
         Ground: {
             text: string;
             against: boolean;
+        };
+        /** @description Rows that belong together. */
+        Group: {
+            /** @description By which the ledger shows them alone. */
+            key: string;
+            name: string;
+            rows: number;
+            fates: {
+                [key: string]: number;
+            };
         };
         /** @description A redirect on the way. */
         Hop: {
@@ -1011,6 +1442,15 @@ export interface components {
             /** @default member */
             role: components["schemas"]["RoleEnum"];
         };
+        /** @description Which cause is said to be mended: its place among the standing's causes. */
+        Mended: {
+            cause: number;
+            readonly capture: number;
+        };
+        /** @description Which cause is said to be mended: its place among the standing's causes. */
+        MendedRequest: {
+            cause: number;
+        };
         /** @description A move with both sides. Without a rule, the two addresses make it. */
         Move: {
             readonly id: number;
@@ -1110,6 +1550,13 @@ export interface components {
         /** @description A row of the ledger opened. */
         Pair: {
             row: components["schemas"]["Row"];
+            /** @description What the pair was found by; empty where it is none. */
+            found_by: string;
+            /**
+             * Format: double
+             * @description From 0 to 1.
+             */
+            certainty: number;
             left: components["schemas"]["Answer"];
             right: components["schemas"]["Answer"];
             fields: components["schemas"]["FieldRow"][];
@@ -1125,6 +1572,10 @@ export interface components {
             /** @description Words that came less those that went. */
             words: number;
             said: string;
+            /** @description It stands for so many paragraphs that are the same … */
+            folded: number;
+            /** @description … from this place of the left text. */
+            first: number;
         };
         /** @description A move with both sides. Without a rule, the two addresses make it. */
         PatchedMoveRequest: {
@@ -1169,6 +1620,11 @@ export interface components {
             workers?: number;
             sample?: number;
             hours?: string;
+        };
+        /** @description What the two pages of a row refer to, and their forms. */
+        References: {
+            references: components["schemas"]["Beside"][];
+            forms: components["schemas"]["Beside"][];
         };
         /**
          * @description * `owner` - owner
@@ -1220,6 +1676,11 @@ export interface components {
         Session: {
             user: components["schemas"]["User"] | null;
             first_visit: boolean;
+        };
+        /** @description A link, an image or a form of one page. */
+        Shown: {
+            address: string;
+            label: string;
         };
         /** @description A side: its address and how it is reached. */
         Side: {
@@ -1278,6 +1739,19 @@ export interface components {
             username: string;
             password: string;
         };
+        /** @description What changed since the comparison before; without numbers for a first one. */
+        Since: {
+            fresh?: number;
+            returned?: number;
+            cleared?: number;
+        };
+        /** @description The stored markup of one page. */
+        Source: {
+            text: string;
+            /** @description Bytes of the whole body. */
+            length: number;
+            cut: boolean;
+        };
         /**
          * @description * `baseline` - Baseline
          *     * `rehearsal` - Rehearsal
@@ -1294,6 +1768,7 @@ export interface components {
             blocks: boolean;
             not_looked_at: string[];
             causes: components["schemas"]["Cause"][];
+            since?: components["schemas"]["Since"];
         };
         /** @description A token; its text is told once, when it is made. */
         Token: {
@@ -1335,21 +1810,18 @@ export interface components {
             username: string;
             readonly owner: boolean;
         };
-        /**
-         * @description * `same` - same
-         *     * `as mapped` - as mapped
-         *     * `differs` - differs
-         *     * `not there` - not there
-         *     * `not compared` - not compared
-         * @enum {string}
-         */
-        VerdictEnum: "same" | "as mapped" | "differs" | "not there" | "not compared";
         /** @description What changes from one asking to the next. */
         Volatile: {
             templates: string[];
             paths: string[];
             fields: string[];
             examples: string[][];
+        };
+        /** @description How much a kind of finding weighs in a move. */
+        WeighRequest: {
+            kind: components["schemas"]["FindingKindEnum"];
+            weight: components["schemas"]["WeightEnum"];
+            reason: string;
         };
         /**
          * @description * `blocks` - blocks
@@ -1358,14 +1830,6 @@ export interface components {
          * @enum {string}
          */
         WeightEnum: "blocks" | "mend" | "note";
-        /**
-         * @description * `all` - all
-         *     * `failed` - failed
-         *     * `section` - section
-         *     * `list` - list
-         * @enum {string}
-         */
-        WhatEnum: "all" | "failed" | "section" | "list";
         /** @description Both panels, and a remark when they look alike. */
         WhoAnswers: {
             source: components["schemas"]["Answers"];
@@ -1645,6 +2109,56 @@ export interface operations {
             };
         };
     };
+    accept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Accepted"];
+                };
+            };
+        };
+    };
+    expect: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExpectRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Expected"];
+                };
+            };
+        };
+    };
     export_pages: {
         parameters: {
             query?: {
@@ -1668,9 +2182,118 @@ export interface operations {
             };
         };
     };
+    findings: {
+        parameters: {
+            query?: {
+                /** @description Place among the standing's causes. */
+                cause?: number;
+                /** @description Part of an address, or of what is said. */
+                find?: string;
+                /** @description First finding, from 0, within the choice. */
+                first?: number;
+                kind?: "canonical" | "description" | "document" | "file_missing" | "forms" | "headings" | "hreflang" | "images" | "language" | "links" | "lost" | "merged" | "new" | "noindex" | "not_judged" | "open_graph" | "other_name" | "redirect_missing" | "redirect_temporary" | "robots" | "stood_in" | "structured" | "template_link" | "template_styles" | "template_text" | "text" | "title" | "unplanned";
+                /** @description Those on one page, by its rank in the ledger. */
+                page?: number;
+                /** @description At most 500. */
+                rows?: number;
+                /** @description One state; all without it. */
+                state?: "accepted" | "cleared" | "open";
+                weight?: "blocks" | "mend" | "note";
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsPage"];
+                };
+            };
+        };
+    };
+    export_findings: {
+        parameters: {
+            query?: {
+                as?: "csv" | "json" | "junit";
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    groups: {
+        parameters: {
+            query: {
+                by: "cause" | "section" | "template";
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Group"][];
+                };
+            };
+        };
+    };
+    mended: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendedRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mended"];
+                };
+            };
+        };
+    };
     pages: {
         parameters: {
             query?: {
+                /** @description Rows with findings of one of the standing's causes. */
+                cause?: number;
                 /** @description One fate; all without it. */
                 fate?: "altered" | "kept" | "lost" | "moved" | "new" | "retired" | "unknown";
                 /** @description Part of a path or title. */
@@ -1682,6 +2305,8 @@ export interface operations {
                 rows?: number;
                 /** @description One section, as /journal. */
                 section?: string;
+                /** @description Rows whose pages stand in one template. */
+                template?: number;
             };
             header?: never;
             path: {
@@ -1719,6 +2344,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Pair"];
+                };
+            };
+        };
+    };
+    pair_references: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                rank: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["References"];
+                };
+            };
+        };
+    };
+    pair_source: {
+        parameters: {
+            query?: {
+                side?: "left" | "right";
+            };
+            header?: never;
+            path: {
+                id: number;
+                rank: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Source"];
+                };
+            };
+        };
+    };
+    pair_stored_page: {
+        parameters: {
+            query?: {
+                side?: "left" | "right";
+            };
+            header?: never;
+            path: {
+                id: number;
+                rank: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+        };
+    };
+    pair_stretch: {
+        parameters: {
+            query?: {
+                first?: number;
+                rows?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+                rank: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Paragraph"][];
                 };
             };
         };
@@ -2247,6 +2967,30 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    weigh: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeighRequest"];
+            };
+        };
         responses: {
             /** @description No response body */
             204: {

@@ -22,6 +22,8 @@ export type LedgerProps<R> = {
   left: (row: R) => ReactNode;
   mid: (row: R) => ReactNode;
   right: (row: R) => ReactNode;
+  /** Rows that can be marked get a box before them; undefined for one that cannot. */
+  mark?: (row: R) => { on: boolean; label: string; onMark: () => void } | undefined;
   onPage: (page: Page<R>, rowAt: (index: number) => R | undefined) => void;
   onVisible: (first: number, last: number) => void;
   empty: ReactNode;
@@ -78,6 +80,7 @@ export function Ledger<R>(props: LedgerProps<R>) {
       <ul style={{ height: rows.getTotalSize() }} className="relative" aria-label={`${total} rows`}>
         {items.map((item) => {
           const row = rowAt(item.index);
+          const mark = row === undefined ? undefined : props.mark?.(row);
           return (
             <li
               key={item.key}
@@ -107,6 +110,16 @@ export function Ledger<R>(props: LedgerProps<R>) {
                   <div className="right truncate whitespace-nowrap">{props.right(row)}</div>
                 </Link>
               )}
+              {mark ? (
+                <input
+                  type="checkbox"
+                  className="accent-ink absolute top-[10px] left-[6px]"
+                  aria-label={mark.label}
+                  tabIndex={-1}
+                  checked={mark.on}
+                  onChange={mark.onMark}
+                />
+              ) : null}
             </li>
           );
         })}

@@ -33,6 +33,12 @@ function wanting(comparison: Comparison | null): number {
     .reduce((sum, one) => sum + one.rows, 0);
 }
 
+function openFindings(comparison: Comparison | null): number {
+  return (comparison?.findings ?? [])
+    .filter((one) => one.state === "open" && one.weight !== "note")
+    .reduce((sum, one) => sum + one.number, 0);
+}
+
 export function MoveFrame({ children }: { children: (framed: Framed) => ReactNode }) {
   const id = Number(useParams().id);
   const move = useMove(id);
@@ -89,14 +95,14 @@ export function MoveFrame({ children }: { children: (framed: Framed) => ReactNod
           {KIND_WORDS[framed.move.kind ?? ""] ?? ""}
         </NavLink>
       </Head>
-      <Contents id={id} pages={wanting(comparison.made ?? null)} />
+      <Contents id={id} pages={wanting(comparison.made ?? null)} findings={openFindings(comparison.made ?? null)} />
       <Stale error={failed} />
       <main className="flex min-h-0 flex-1 flex-col">{children(framed)}</main>
     </div>
   );
 }
 
-function Contents({ id, pages }: { id: number; pages: number }) {
+function Contents({ id, pages, findings }: { id: number; pages: number; findings: number }) {
   const look = ({ isActive }: { isActive: boolean }) =>
     `border-b-3 px-0.5 pt-2.5 pb-2 text-[14px] font-semibold whitespace-nowrap ${isActive ? "border-ink" : "border-transparent hover:border-edge"}`;
   return (
@@ -109,6 +115,14 @@ function Contents({ id, pages }: { id: number; pages: number }) {
         {pages ? (
           <sup className="text-soft ml-1 text-[11px]" title={`${pages} rows want a person`}>
             {pages.toLocaleString("en")}
+          </sup>
+        ) : null}
+      </NavLink>
+      <NavLink to={`/moves/${id}/findings`} className={look}>
+        Findings
+        {findings ? (
+          <sup className="text-soft ml-1 text-[11px]" title={`${findings} open findings that block or want mending`}>
+            {findings.toLocaleString("en")}
           </sup>
         ) : null}
       </NavLink>

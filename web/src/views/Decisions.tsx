@@ -1,20 +1,61 @@
 /** Decisions: what was decided about a move, by whom and why; each can be taken back. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useSearchParams } from "react-router";
 
 import { api, data, type Schemas } from "../api/client";
 import { Button } from "../parts/Button";
+import { Chip } from "../parts/Chooser";
 import type { Framed } from "../parts/MoveFrame";
 import { Failed, Loading, Notice } from "../parts/Notice";
 import { Thread } from "../parts/Thread";
-import { moment, within } from "../lib/format";
+import { count, moment, within } from "../lib/format";
 
-const OVERRIDDEN: Record<string, string> = { robots: "robots rules", certificate: "certificate", baseline: "the baseline" };
+const OVERRIDDEN: Record<string, string> = {
+  robots: "robots rules",
+  certificate: "certificate",
+  baseline: "the baseline",
+  weight: "weighed",
+};
+
+const DONE: Partial<Record<Schemas["Decision"]["kind"], string>> = { accept: "accepted", expect: "expected", pair: "paired", part: "parted" };
+
+const KINDS: [Schemas["Decision"]["kind"], string][] = [
+  ["expect", "Expected"],
+  ["accept", "Accepted"],
+  ["retire", "Retired"],
+  ["pair", "Paired"],
+  ["part", "Parted"],
+  ["override", "Overridden"],
+];
 
 type Decision = Schemas["Decision"];
+
+function about(one: Decision, base: string): string {
+  if (one.kind === "accept") return count(one.findings, "finding");
+  if (one.kind === "expect") return one.says;
+  if (one.kind === "pair" || one.kind === "part") return within(one.left ?? "", base);
+  if (one.kind === "override") return one.says || base;
+  return one.section || within(one.address ?? "", base);
+}
+
+function scope(one: Decision): string {
+  if (one.kind === "accept") return "As long as they look the same";
+  if (one.kind === "expect") {
+    const where = one.section ? `In ${one.section}` : one.address ? `On ${one.address}` : "In the whole move";
+    if (!one.holds) return where;
+    return `${where}; ${one.findings ? `set ${count(one.findings, "finding")} aside in the last comparison` : "matches nothing any more"}`;
+  }
+  if (one.kind === "pair") return `is ${one.right}`;
+  if (one.kind === "part") return `is not ${one.right}`;
+  if (one.what === "weight") return "Weight of a kind of finding";
+  if (one.kind === "override") return `The ${one.side || "source"}`;
+  return one.section ? "The whole section" : "One page";
+}
 
 export function Decisions({ framed }: { framed: Framed }) {
   const { move } = framed;
   const queries = useQueryClient();
+  const [search, setSearch] = useSearchParams();
   const found = useQuery({
     queryKey: ["decisions", move.id],
     queryFn: () => data(api.GET("/api/moves/{id}/decisions/", { params: { path: { id: move.id } } })),
@@ -22,7 +63,7 @@ export function Decisions({ framed }: { framed: Framed }) {
   const withdraw = useMutation({
     mutationFn: async (one: Decision) => {
       await api.DELETE("/api/decisions/{id}/", { params: { path: { id: one.id } } });
-      if (framed.comparison && one.kind === "retire") await api.POST("/api/moves/{id}/comparisons/", { params: { path: { id: move.id } }, body: {} });
+      if (framed.comparison && (one.kind !== "override" || one.what === "weight")) await api.POST("/api/moves/{id}/comparisons/", { params: { path: { id: move.id } }, body: {} });
     },
     onSettled: () =>
       Promise.all([
@@ -42,8 +83,17 @@ export function Decisions({ framed }: { framed: Framed }) {
         </p>
       </Notice>
     );
+  const of = KINDS.find(([kind]) => kind === search.get("kind"))?.[0] ?? "";
+  const shown = found.data.filter((one) => !of || one.kind === of);
   return (
     <div className="min-h-0 flex-1 overflow-y-auto">
+      <div className="flex shrink-0 flex-wrap items-center gap-2 px-6 py-2.5" role="search">
+        <Chip name="All" number={found.data.length} on={!of} onClick={() => setSearch({}, { replace: true })} />
+        {KINDS.map(([kind, name]) => {
+          const number = found.data.filter((one) => one.kind === kind).length;
+          return number ? <Chip key={kind} name={name} number={number} on={of === kind} onClick={() => setSearch({ kind }, { replace: true })} /> : null;
+        })}
+      </div>
       {withdraw.error ? (
         <p role="alert" className="text-madder px-6 py-2 font-semibold">
           {withdraw.error.message}
@@ -55,7 +105,7 @@ export function Decisions({ framed }: { framed: Framed }) {
         <h2 className="right py-2.5 text-[17px]">Who decided it, and why</h2>
       </div>
       <ul>
-        {found.data.toReversed().map((one) => (
+        {shown.toReversed().map((one) => (
           <Line key={one.id} one={one} base={one.side === "destination" ? move.destination.base : move.source.base} busy={withdraw.isPending} onWithdraw={() => withdraw.mutate(one)} />
         ))}
       </ul>
@@ -68,14 +118,16 @@ function Line({ one, base, busy, onWithdraw }: { one: Decision; base: string; bu
   return (
     <li className="facing bg-leaf border-edge border-b">
       <div className={`left min-w-0 py-2.5 ${past}`}>
-        <p className="truncate font-mono text-[14px]" title={one.address || one.section || base}>
-          {one.kind === "override" ? base : one.section || within(one.address ?? "", base)}
+        <p className={`truncate text-[14px] ${one.kind === "expect" || one.kind === "accept" ? "" : "font-mono"}`} title={one.says || one.address || one.section || base}>
+          {about(one, base)}
         </p>
-        <p className="text-soft text-[13px]">{one.kind === "override" ? `The ${one.side || "source"}` : one.section ? "The whole section" : "One page"}</p>
+        <p className="text-soft truncate text-[13px]" title={scope(one)}>
+          {scope(one)}
+        </p>
       </div>
       <div className="mid flex-col text-[13px] leading-4">
-        {one.kind === "override" ? (
-          <span className={one.holds ? "font-semibold" : "text-soft"}>{OVERRIDDEN[one.what] ?? one.what}</span>
+        {one.kind !== "retire" ? (
+          <span className={one.holds ? "font-semibold" : "text-soft"}>{DONE[one.kind] ?? OVERRIDDEN[one.what] ?? one.what}</span>
         ) : one.holds ? (
           <Thread fate="retired" />
         ) : null}
@@ -86,6 +138,7 @@ function Line({ one, base, busy, onWithdraw }: { one: Decision; base: string; bu
           <p className="break-words">{one.reason}</p>
           <p className="text-soft text-[13px]">
             {one.author}, {moment(one.made_at)}
+            {one.ends_at ? `, until ${moment(one.ends_at)}` : ""}
           </p>
         </div>
         {one.holds && one.what !== "baseline" ? (

@@ -1,86 +1,60 @@
 /** The facing ledger of pages. Its whole state is in the URL, so that a view can be sent to a colleague. */
-import { useCallback, useEffect, useRef, useState } from "react";
-import { useNavigate, useSearchParams } from "react-router";
+import { useCallback, useRef, useState } from "react";
+import { useNavigate } from "react-router";
 
 import { api, data, type Fate, type Row } from "../api/client";
+import { Accept, type Accepting } from "../parts/Accept";
+import { Button } from "../parts/Button";
+import { Chip, Find, Pick } from "../parts/Chooser";
 import { FacingHead } from "../parts/FacingHead";
+import { GROUPINGS, Groups, type Grouping } from "../parts/Groups";
 import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
 import { Ledger, type Page } from "../parts/Ledger";
 import type { Framed } from "../parts/MoveFrame";
 import { Notice } from "../parts/Notice";
 import { Retire } from "../parts/Retire";
 import { FATE_INK, FATE_WORDS, Thread } from "../parts/Thread";
+import { useChoice } from "../lib/choice";
 import { within } from "../lib/format";
 import { useKeys } from "../lib/keys";
-import { useLater } from "../lib/later";
+import { useMarks } from "../lib/marks";
 
 const FATES = Object.keys(FATE_WORDS) as Fate[];
 
 const KEYS: KeyLine[] = [
   { keys: ["J", "K"], does: "move" },
   { keys: ["Enter"], does: "read the pair" },
+  { keys: ["X"], does: "mark" },
+  { keys: ["A"], does: "accept with a reason" },
   { keys: ["T"], does: "retire with a reason" },
   { keys: ["/"], does: "find" },
   { keys: ["?"], does: "all keys" },
 ];
 
+const GROUP_KEYS = ["move", "all keys"];
+
 export function Pages({ framed }: { framed: Framed }) {
   const { move, comparison } = framed;
   const changes = comparison && comparison.left.side === comparison.right.side ? comparison.standing : null;
-  const [search, setSearch] = useSearchParams();
   const navigate = useNavigate();
   const [shown, setShown] = useState<{ total: number; at_least: boolean; counts: Record<string, number> } | null>(null);
   const [visible, setVisible] = useState([0, 0]);
   const [help, setHelp] = useState(false);
   const [retiring, setRetiring] = useState<Row | null>(null);
+  const { marked, mark, clear } = useMarks();
+  const [accepting, setAccepting] = useState<Accepting | null>(null);
+  const [groups, setGroups] = useState<{ total: number; open: (index: number) => void }>({ total: 0, open: () => undefined });
   const rowAt = useRef<(index: number) => Row | undefined>(() => undefined);
-  const find = useRef<HTMLInputElement>(null);
+  const { search, change, words, selected, standing, select, go, find, typed, setTyped } = useChoice(shown?.total ?? 0, groups.total);
+  const onVisible = useCallback((first: number, last: number) => setVisible([first, last]), []);
 
   const fate = search.get("fate") ?? "";
   const section = search.get("section") ?? "";
-  const words = search.get("find") ?? "";
   const order = search.get("order") === "address" ? "address" : "worst";
-  const selected = Number(search.get("row") ?? 0);
-
-  const change = useCallback(
-    (changes: Record<string, string>, keepRow = false) => {
-      setSearch(
-        (before) => {
-          const next = new URLSearchParams(before);
-          if (!keepRow) next.delete("row");
-          for (const [name, value] of Object.entries(changes)) {
-            if (value) next.set(name, value);
-            else next.delete(name);
-          }
-          return next;
-        },
-        { replace: true },
-      );
-    },
-    [setSearch],
-  );
-  // What is typed goes into the URL when the typing rests; a URL that changes otherwise is shown.
-  const [typed, setTyped] = useState(words);
-  const rested = useLater(typed, 200);
-  useEffect(() => change({ find: rested }, rested === words), [rested]); // eslint-disable-line react-hooks/exhaustive-deps
-  useEffect(() => {
-    if (document.activeElement !== find.current) setTyped(words);
-  }, [words]);
-  const select = useCallback((index: number) => change({ row: index ? String(index) : "" }, true), [change]);
-  const onVisible = useCallback((first: number, last: number) => setVisible([first, last]), []);
-
-  // Where the next step begins: keys may come faster than the view is drawn.
-  const standing = useRef(selected);
-  useEffect(() => {
-    standing.current = selected;
-  }, [selected]);
-
-  function go(step: number) {
-    const next = Math.min(Math.max(0, standing.current + step), (shown?.total ?? 1) - 1);
-    standing.current = next;
-    select(next);
-    requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-ledger] [data-index="${next}"]`)?.focus());
-  }
+  const cause = search.get("cause") ?? "";
+  const template = search.get("template") ?? "";
+  const group = (search.get("group") ?? "") as Grouping | "";
+  const of = cause ? comparison?.standing?.causes[Number(cause)]?.title : template ? (template === "0" ? "Templates of few pages" : `Template ${template}`) : "";
 
   function link(row: Row, index: number) {
     const next = new URLSearchParams(search);
@@ -88,14 +62,36 @@ export function Pages({ framed }: { framed: Framed }) {
     return `/moves/${move.id}/pages/${row.rank}?${next.toString()}`;
   }
 
+  /** Another order, or the same rows in groups. */
+  function arrange(value: string) {
+    if (value in GROUPINGS) change({ group: value, order: "", cause: "", template: "" });
+    else change({ group: "", order: value === "address" ? value : "" });
+  }
+
+  /** Accept what is open on the marked pages; without marks, on the row where the keyboard stands. */
+  function accept() {
+    const row = rowAt.current(standing.current);
+    const pages = marked.size ? [...marked] : row ? [row.rank] : [];
+    if (changes || group || !pages.length) return;
+    const what = marked.size || !row ? "What is open on the marked pages." : (row.left_address ?? row.right_address ?? "");
+    setAccepting({ number: pages.length, noun: "page", what, body: { pages } });
+  }
+
   useKeys({
     j: () => go(1),
     k: () => go(-1),
     Enter: () => {
-      const row = rowAt.current(selected);
-      if (row) void navigate(link(row, selected));
+      if (group) return groups.open(standing.current);
+      const row = rowAt.current(standing.current);
+      if (row) void navigate(link(row, standing.current));
     },
-    t: () => setRetiring(changes ? null : (rowAt.current(selected) ?? null)),
+    x: () => {
+      const row = rowAt.current(standing.current);
+      if (row && !changes && !group) mark(row.rank);
+      go(1);
+    },
+    a: accept,
+    t: () => setRetiring(changes || group ? null : (rowAt.current(standing.current) ?? null)),
     "/": () => find.current?.focus(),
     "?": () => setHelp(true),
   });
@@ -118,97 +114,118 @@ export function Pages({ framed }: { framed: Framed }) {
         </p>
       ) : null}
       <div className="flex shrink-0 flex-wrap items-center gap-2 px-6 py-2.5" role="search">
-        <Chip name="All" number={all} on={!fate} onClick={() => change({ fate: "" })} />
-        {FATES.map((one) => (
-          <Chip
-            key={one}
-            name={FATE_WORDS[one]}
-            number={shown?.counts[one] ?? 0}
-            on={fate === one}
-            onClick={() => change({ fate: one })}
-          />
-        ))}
-        <select
-          aria-label="Section"
-          className="ml-auto border-line bg-leaf h-[34px] w-[124px] rounded-[3px] border px-2 font-semibold"
-          value={section}
-          onChange={(event) => change({ section: event.target.value })}
-        >
-          <option value="">Section: all</option>
-          {comparison.sections.map((one) => (
-            <option key={one.section} value={one.section}>
-              {one.section} ({one.rows.toLocaleString("en")})
-            </option>
-          ))}
-        </select>
-        <select
-          aria-label="Order"
-          className="border-line bg-leaf h-[34px] rounded-[3px] border px-2 font-semibold"
-          value={order}
-          onChange={(event) => change({ order: event.target.value === "address" ? "address" : "" })}
-        >
-          <option value="worst">Worst first</option>
-          <option value="address">By address</option>
-        </select>
-        <input
-          ref={find}
-          type="search"
-          aria-label="Find a path or title"
-          placeholder="Find a path or title"
-          className="border-line bg-leaf h-[34px] max-w-[200px] min-w-[130px] flex-1 rounded-[3px] border px-3 placeholder:text-soft"
-          value={typed}
-          onChange={(event) => setTyped(event.target.value)}
-          onKeyDown={(event) => {
-            if (event.key === "Escape" || event.key === "Enter") {
-              event.currentTarget.blur();
-              event.preventDefault();
-            }
-          }}
-        />
-      </div>
-      <Ledger<Row>
-        name={[comparison.id, fate, section, words, order]}
-        ask={(first, rows) =>
-          data(
-            api.GET("/api/comparisons/{id}/pages/", {
-              params: {
-                path: { id: comparison.id },
-                query: {
-                  fate: (fate || undefined) as Fate | undefined,
-                  section: section || undefined,
-                  find: words || undefined,
-                  order,
-                  first,
-                  rows,
-                },
-              },
-            }),
-          ) as Promise<Page<Row>>
-        }
-        selected={selected}
-        onSelect={select}
-        link={link}
-        left={(row) => <LeftPage row={row} base={comparison.left.base} />}
-        mid={(row) => <Thread fate={row.fate} altered={row.fate === "moved" && row.content_change !== 0} />}
-        right={(row) => <RightPage row={row} base={comparison.right.base} />}
-        onPage={(page, at) => {
-          rowAt.current = at;
-          if (page.total !== shown?.total || page.counts !== shown.counts) setShown(page);
-        }}
-        onVisible={onVisible}
-        empty={
+        {group ? (
+          <p className="text-soft">Each row opens the pages that belong together.</p>
+        ) : marked.size ? (
           <>
-            <p className="mb-2 font-serif text-[17px]">No row fits.</p>
-            <button type="button" className="underline" onClick={() => change({ fate: "", section: "", find: "" })}>
-              Show all rows
+            <Button onClick={accept}>Accept {marked.size === 1 ? "the marked one" : `the ${marked.size.toLocaleString("en")} marked ones`}</Button>
+            <button type="button" className="px-2 underline underline-offset-2" onClick={clear}>
+              Unmark
             </button>
           </>
-        }
-      />
+        ) : (
+          <>
+            <Chip name="All" number={all} on={!fate} onClick={() => change({ fate: "" })} />
+            {FATES.map((one) => (
+              <Chip key={one} name={FATE_WORDS[one]} number={shown?.counts[one] ?? 0} on={fate === one} onClick={() => change({ fate: one })} />
+            ))}
+          </>
+        )}
+        {of ? (
+          <button
+            type="button"
+            className="border-ink bg-leaf h-[34px] max-w-[250px] truncate rounded-[3px] border-2 px-2"
+            title="Show rows of all causes and templates"
+            onClick={() => change({ cause: "", template: "" })}
+          >
+            {of} <span aria-label="take away">×</span>
+          </button>
+        ) : null}
+        <span className="ml-auto" />
+        {group || of ? null : (
+          <Pick label="Section" value={section} onPick={(value) => change({ section: value })} className="w-[124px]">
+            <option value="">Section: all</option>
+            {comparison.sections.map((one) => (
+              <option key={one.section} value={one.section}>
+                {one.section} ({one.rows.toLocaleString("en")})
+              </option>
+            ))}
+          </Pick>
+        )}
+        <Pick label="Order" value={group || order} onPick={arrange}>
+          <option value="worst">Worst first</option>
+          <option value="address">By address</option>
+          {Object.entries(GROUPINGS).map(([name, said]) => (
+            <option key={name} value={name}>
+              {said}
+            </option>
+          ))}
+        </Pick>
+        {group ? null : <Find label="Find a path or title" at={find} value={typed} onType={setTyped} />}
+      </div>
+      {group ? (
+        <Groups
+          comparison={comparison}
+          move={move.id}
+          by={group}
+          selected={selected}
+          onSelect={select}
+          onTotal={(number, open) => {
+            if (number !== groups.total) setGroups({ total: number, open });
+          }}
+        />
+      ) : (
+        <Ledger<Row>
+          name={[comparison.id, fate, section, cause, template, words, order]}
+          mark={(row) =>
+            changes || row.fate === "kept" || row.fate === "retired"
+              ? undefined
+              : { on: marked.has(row.rank), label: `Mark ${row.left_address ?? row.right_address ?? ""}`, onMark: () => mark(row.rank) }
+          }
+          ask={(first, rows) =>
+            data(
+              api.GET("/api/comparisons/{id}/pages/", {
+                params: {
+                  path: { id: comparison.id },
+                  query: {
+                    fate: (fate || undefined) as Fate | undefined,
+                    section: section || undefined,
+                    cause: cause ? Number(cause) : undefined,
+                    template: template ? Number(template) : undefined,
+                    find: words || undefined,
+                    order,
+                    first,
+                    rows,
+                  },
+                },
+              }),
+            ) as Promise<Page<Row>>
+          }
+          selected={selected}
+          onSelect={select}
+          link={link}
+          left={(row) => <LeftPage row={row} base={comparison.left.base} />}
+          mid={(row) => <Thread fate={row.fate} altered={row.fate === "moved" && row.content_change !== 0} />}
+          right={(row) => <RightPage row={row} base={comparison.right.base} />}
+          onPage={(page, at) => {
+            rowAt.current = at;
+            if (page.total !== shown?.total || page.counts !== shown.counts) setShown(page);
+          }}
+          onVisible={onVisible}
+          empty={
+            <>
+              <p className="mb-2 font-serif text-[17px]">No row fits.</p>
+              <button type="button" className="underline" onClick={() => change({ fate: "", section: "", cause: "", template: "", find: "" })}>
+                Show all rows
+              </button>
+            </>
+          }
+        />
+      )}
       <KeyFoot
-        lines={KEYS}
+        lines={group ? KEYS.filter((line) => GROUP_KEYS.includes(line.does)) : KEYS}
         said={
-          total
+          total && !group
             ? `rows ${((visible[0] ?? 0) + 1).toLocaleString("en")} to ${Math.min((visible[1] ?? 0) + 1, total).toLocaleString("en")} of ${shown?.at_least ? "more than " : ""}${total.toLocaleString("en")}, ${order === "address" ? "by address" : "worst first"}`
             : ""
         }
@@ -223,21 +240,18 @@ export function Pages({ framed }: { framed: Framed }) {
         </a>
       </KeyFoot>
       <KeyList lines={KEYS} open={help} onClose={() => setHelp(false)} />
+      <Accept
+        move={move.id}
+        comparison={comparison.id}
+        chosen={accepting}
+        onDone={() => {
+          clear();
+          setAccepting(null);
+        }}
+        onClose={() => setAccepting(null)}
+      />
       <Retire move={move.id} row={retiring} onClose={() => setRetiring(null)} />
     </>
-  );
-}
-
-function Chip({ name, number, on, onClick }: { name: string; number: number; on: boolean; onClick: () => void }) {
-  return (
-    <button
-      type="button"
-      aria-pressed={on}
-      onClick={onClick}
-      className={`bg-leaf h-[34px] rounded-[3px] px-2 whitespace-nowrap ${on ? "border-ink border-2" : "border-line border"} ${number ? "" : "text-soft"}`}
-    >
-      {name} <b className="ml-1">{number.toLocaleString("en")}</b>
-    </button>
   );
 }
 

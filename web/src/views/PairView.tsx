@@ -1,14 +1,25 @@
 /** A pair, opened from its row: both answers facing, head fields, text. */
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { Tabs } from "radix-ui";
+import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
-import { api, data, type Fate, type Pair, type Row } from "../api/client";
+import { api, data, type Fate, type Finding, type Pair, type Row } from "../api/client";
+import { Accept } from "../parts/Accept";
 import { AskBoth } from "../parts/AskBoth";
 import { FacingHead } from "../parts/FacingHead";
 import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
 import type { Framed } from "../parts/MoveFrame";
 import { Failed, Loading } from "../parts/Notice";
+import { Expect, type Meant } from "../parts/Expect";
+import { PairByHand } from "../parts/PairByHand";
+import { Answers } from "../parts/pair/Answers";
+import { Fields } from "../parts/pair/Fields";
+import { Reading } from "../parts/pair/Reading";
+import { References } from "../parts/pair/References";
+import { Stored } from "../parts/pair/Stored";
+import { TABS, tabOf } from "../parts/pair/tabs";
+import { TabList } from "../parts/pair/Tabs";
 import { Retire } from "../parts/Retire";
 import { FATE_INK, FATE_WORDS, Thread } from "../parts/Thread";
 import { bytes, path, within } from "../lib/format";
@@ -16,30 +27,61 @@ import { useKeys } from "../lib/keys";
 
 const KEYS: KeyLine[] = [
   { keys: ["N", "P"], does: "next, previous" },
-  { keys: ["T"], does: "retire with a reason" },
-  { keys: ["Esc"], does: "back to the ledger" },
+  { keys: ["1–6"], does: "reading to stored" },
+  { keys: ["E"], does: "expect" },
+  { keys: ["A"], does: "accept" },
   { keys: ["?"], does: "all keys" },
 ];
-
-type Side = Pair["left"];
-type Words = Pair["paragraphs"][number]["left"];
+const MORE_KEYS: KeyLine[] = [
+  { keys: ["M"], does: "match by hand" },
+  { keys: ["T"], does: "retire with a reason" },
+  { keys: ["Esc"], does: "back to where you came from" },
+];
+/** Fields that have a tab of their own, where they are told one by one, or that the text below tells. */
+const OF_OTHER_TABS: Finding["kind"][] = ["headings"];
 
 export function PairView({ framed }: { framed: Framed }) {
   const { move, comparison } = framed;
   const rank = Number(useParams().rank);
-  const [search] = useSearchParams();
+  const [search, setSearch] = useSearchParams();
   const navigate = useNavigate();
   const [help, setHelp] = useState(false);
   const [retiring, setRetiring] = useState(false);
+  const [matching, setMatching] = useState(false);
+  const [meant, setMeant] = useState<Meant | null>(null);
+  const [accepting, setAccepting] = useState(0);
+  const scroll = useRef<HTMLDivElement>(null);
+  const tab = tabOf(search);
   const id = comparison?.id ?? 0;
   const pair = useQuery({
     queryKey: ["pair", id, rank],
     queryFn: () => data(api.GET("/api/comparisons/{id}/pages/{rank}/", { params: { path: { id, rank } } })),
     enabled: comparison !== null,
   });
-  const back = `/moves/${move.id}/pages?${search.toString()}`;
+  const back = search.get("from") === "findings" ? `/moves/${move.id}/findings${search.get("of_findings") ?? ""}` : `/moves/${move.id}/pages?${search.toString()}`;
 
+  useEffect(() => {
+    // Its answer is a promise in newer browsers, and no way to undo.
+    void scroll.current?.scrollTo(0, 0);
+  }, [rank, tab]);
+
+  function show(name: string) {
+    const next = new URLSearchParams(search);
+    if (name === "reading") next.delete("tab");
+    else next.set("tab", name);
+    setSearch(next, { replace: true });
+  }
+
+  /** Accept what is open on this page, if anything is. */
+  async function accept() {
+    const query = { state: "open", page: rank, first: 0, rows: 1 } as const;
+    const found = await data(api.GET("/api/comparisons/{id}/findings/", { params: { path: { id }, query } }));
+    if (found.total) setAccepting(found.total);
+  }
+
+  /** Go to the next or the previous row of what was chosen in the ledger, or in the findings. */
   async function step(by: number) {
+    if (search.get("from") === "findings") return stepFinding(by);
     const at = Number(search.get("row") ?? 0) + by;
     if (at < 0) return;
     const found = await data(
@@ -64,86 +106,113 @@ export function PairView({ framed }: { framed: Framed }) {
     await navigate(`/moves/${move.id}/pages/${row.rank}?${next.toString()}`, { replace: true });
   }
 
+  async function stepFinding(by: number) {
+    const chosen = new URLSearchParams(search.get("of_findings") ?? "");
+    let at = Number(chosen.get("row") ?? 0) + by;
+    // Several findings stand on one page, and cleared ones on none that is shown.
+    for (; at >= 0; at += by) {
+      const query = { ...Object.fromEntries(chosen), state: chosen.get("state") ?? "open", first: at, rows: 1 };
+      const found = await data(api.GET("/api/comparisons/{id}/findings/", { params: { path: { id }, query: query as never } }));
+      const one = found.rows[0];
+      if (!one) return;
+      if (one.row === null || one.row === rank) continue;
+      chosen.set("row", String(at));
+      const next = new URLSearchParams(search);
+      next.set("of_findings", `?${chosen.toString()}`);
+      await navigate(`/moves/${move.id}/pages/${one.row}?${next.toString()}`, { replace: true });
+      return;
+    }
+  }
+
   useKeys({
     n: () => void step(1),
     p: () => void step(-1),
     t: () => setRetiring(true),
+    e: () => {
+      const differs = pair.data?.fields.find((field) => field.verdict === "differs");
+      const address = pair.data?.row.left_address;
+      const says = differs ? differs.kind : pair.data?.paragraphs.some((one) => one.said) ? "text" : undefined;
+      if (address && says) setMeant({ kind: says, address });
+    },
+    a: () => void accept(),
+    ...Object.fromEntries(TABS.map(([name], index) => [String(index + 1), () => show(name)])),
+    m: () => setMatching(pair.data?.row.left_address != null),
     Escape: () => void navigate(back),
     "?": () => setHelp(true),
   });
 
+  const ours = pair.data?.row.left_address != null && comparison?.left.side === "source";
   if (!comparison) return <Failed error={new Error("There is no comparison yet.")} />;
   if (pair.error) return <Failed error={pair.error} again={() => void pair.refetch()} />;
   if (!pair.data) return <Loading what="the pair" />;
-  const { row, left, right, fields, paragraphs, cut } = pair.data;
+  const { row, fields } = pair.data;
+  const told = fields.filter((field) => field.verdict !== "not there");
+  const unlike = told.filter((field) => field.verdict === "differs" && !OF_OTHER_TABS.includes(field.kind));
   return (
-    <>
-      <div className="bg-leaf border-edge flex shrink-0 items-center gap-3 border-b px-6 py-2.5">
-        <h1 className="truncate font-mono text-[16px] font-semibold" title={row.left_address ?? row.right_address ?? ""}>
-          {path(row.left_address ?? row.right_address ?? "")}
+    <Tabs.Root value={tab} onValueChange={show} className="flex min-h-0 flex-1 flex-col">
+      <div className="bg-leaf border-edge flex shrink-0 items-center gap-3 border-b px-6 pt-2.5">
+        <h1 className="max-w-[40%] shrink-0 truncate pb-2 font-mono text-[16px] font-semibold" title={row.left_address ?? row.right_address ?? ""}>
+          <bdi>{path(row.left_address ?? row.right_address ?? "")}</bdi>
         </h1>
-        <p className="min-w-0 truncate">
+        <p className="min-w-0 truncate pb-2" title={row.detail}>
           <b className={FATE_INK[row.fate]}>{FATE_WORDS[row.fate]}</b> <span className="text-[14px]">{row.detail}</span>
         </p>
         <span className="ml-auto" />
-        {row.left_address && comparison.left.side === "source" ? <AskBoth move={move.id} address={row.left_address} label="Ask both sides now" /> : null}
-        <Link to={back} className=" text-[14px] whitespace-nowrap underline">
-          Back to the ledger
-        </Link>
+        <TabList />
       </div>
       <FacingHead comparison={comparison} mid={position(search, row)} />
-      <div className="bg-leaf min-h-0 flex-1 overflow-y-auto" tabIndex={0} role="region" aria-label="The pair">
-        <div className="facing border-edge border-b">
-          <div className="left py-2">
-            <AnswerLines side={left} base={comparison.left.base} />
-          </div>
-          <div className="mid">
-            <Thread fate={row.fate} altered={row.fate === "moved" && row.content_change !== 0} />
-          </div>
-          <div className="right py-2">
-            <AnswerLines side={right} base={comparison.right.base} />
-          </div>
-        </div>
-        {fields
-          .filter((field) => field.verdict !== "not there")
-          .map((field) => (
-            <div key={field.name} className="facing border-edge border-b">
-              <FieldLine side="left" name={field.name} value={field.left} />
-              <div className={`mid text-[13px] ${field.verdict === "differs" ? "text-ochre font-bold" : "text-soft"}`}>{field.verdict}</div>
-              <FieldLine side="right" name={field.name} value={field.right} came={field.verdict === "differs"} />
+      <div className="bg-leaf min-h-0 flex-1 overflow-y-auto" tabIndex={0} role="region" aria-label="The pair" ref={scroll}>
+        <Tabs.Content value="reading">
+          <div className="facing border-edge border-b">
+            <Asked side={pair.data.left} base={comparison.left.base} which="left" />
+            <div className="mid">
+              <Thread fate={row.fate} altered={row.fate === "moved" && row.content_change !== 0} />
             </div>
-          ))}
-        {paragraphs.map((one, index) => (
-          <div key={index} className="facing">
-            <div className="left py-1.5">
-              <Text words={one.left} kind={one.kind} />
-            </div>
-            <div className="mid flex-col text-[12px] leading-4">
-              {one.said ? (
-                <>
-                  <b className="text-ochre text-[13px]">{one.words > 0 ? `+${one.words}` : one.words < 0 ? `−${-one.words}` : "±0"} words</b>
-                  <span className="text-soft">{one.said}</span>
-                </>
-              ) : null}
-            </div>
-            <div className="right py-1.5">
-              <Text words={one.right} kind={one.kind} />
-            </div>
+            <Asked side={pair.data.right} base={comparison.right.base} which="right" />
           </div>
-        ))}
-        {!paragraphs.length ? (
-          <div className="facing">
-            <p className="left text-soft py-4">{left.status ? "No text to read here." : left.reason}</p>
-            <div className="mid" />
-            <p className="right text-soft py-4">{right.status ? "No text to read here." : right.reason}</p>
-          </div>
-        ) : null}
-        {cut ? <p className="text-soft px-6 py-3 text-center">The text goes on; the first 400 blocks of each side are shown.</p> : null}
+          <Fields fields={unlike} address={row.left_address} onMeant={setMeant} />
+          <Reading pair={pair.data} comparison={id} onMeant={setMeant} />
+        </Tabs.Content>
+        <Tabs.Content value="head">
+          <Fields fields={told} address={row.left_address} onMeant={setMeant} />
+          {told.length ? null : <p className="text-soft px-6 py-4 text-center">There is no head to compare.</p>}
+        </Tabs.Content>
+        <Tabs.Content value="links">
+          <References key={rank} comparison={comparison} rank={rank} paired={pair.data.found_by !== ""} of="references" />
+        </Tabs.Content>
+        <Tabs.Content value="forms">
+          <References key={rank} comparison={comparison} rank={rank} paired={pair.data.found_by !== ""} of="forms" />
+        </Tabs.Content>
+        <Tabs.Content value="answer">
+          <Answers pair={pair.data} comparison={comparison} />
+        </Tabs.Content>
+        <Tabs.Content value="stored" className="h-full">
+          <Stored key={rank} pair={pair.data} comparison={id} />
+        </Tabs.Content>
       </div>
-      <KeyFoot lines={KEYS} />
-      <KeyList lines={KEYS} open={help} onClose={() => setHelp(false)} />
+      <KeyFoot lines={KEYS}>
+        {ours ? (
+          <button type="button" className="text-ink mr-4 underline" onClick={() => setMatching(true)}>
+            {pair.data.found_by ? "Is it the same page?" : "Pair by hand"}
+          </button>
+        ) : null}
+        {ours ? <AskBoth move={move.id} address={row.left_address ?? ""} label="Ask both sides now" /> : null}
+        <Link to={back} className="text-ink ml-4 underline">
+          {search.get("from") === "findings" ? "Back to the findings" : "Back to the ledger"}
+        </Link>
+      </KeyFoot>
+      <KeyList lines={[...KEYS, ...MORE_KEYS]} open={help} onClose={() => setHelp(false)} />
+      <Accept
+        move={move.id}
+        comparison={id}
+        chosen={accepting ? { number: accepting, what: path(row.left_address ?? row.right_address ?? ""), body: { pages: [rank] } } : null}
+        onDone={() => setAccepting(0)}
+        onClose={() => setAccepting(0)}
+      />
       <Retire move={move.id} row={retiring ? row : null} onClose={() => setRetiring(false)} />
-    </>
+      <Expect key={meant ? meant.kind : ""} move={move.id} comparison={id} meant={meant} onClose={() => setMeant(null)} />
+      <PairByHand move={move.id} row={matching ? row : null} paired={pair.data.found_by !== ""} base={comparison.right.base} onClose={() => setMatching(false)} />
+    </Tabs.Root>
   );
 }
 
@@ -152,60 +221,17 @@ function position(search: URLSearchParams, row: Row): string {
   return at === null ? `row ${row.rank + 1}` : `row ${(Number(at) + 1).toLocaleString("en")}`;
 }
 
-function AnswerLines({ side, base }: { side: Side; base: string }) {
-  const lines: [string, string, boolean?][] = [];
-  if (!side.address) return <p className="text-soft text-[14px]">No page on this side.</p>;
-  lines.push(["Address", within(side.address, base), true]);
-  for (const hop of side.hops) lines.push(["Hop", `${hop.status ?? ""} from ${within(hop.address, base)}`, true]);
-  lines.push([
-    "Answers",
-    side.status ? `${side.status}, ${bytes(side.length)} in ${(side.took_ms / 1000).toFixed(2)} s` : side.reason || "never asked",
-  ]);
-  if (side.status && side.reason) lines.push(["Its body", side.reason]);
-  if (side.recognised) lines.push(["Recognised", side.recognised]);
-  for (const [name, value] of Object.entries(side.headers)) lines.push([name, value]);
-  if (side.known.length) lines.push(["Known", side.known.join(", ")]);
+/** The first line of each page: its address, and what it answered. */
+function Asked({ side, base, which }: { side: Pair["left"]; base: string; which: "left" | "right" }) {
+  if (!side.address) return <p className={`${which} text-soft py-2 text-[14px]`}>No page on this side.</p>;
+  const hops = side.hops.length ? `, after ${side.hops.map((hop) => hop.status).join(", ")}` : "";
   return (
-    <dl className="grid grid-cols-[110px_minmax(0,1fr)] gap-y-0.5 text-[14px]">
-      {lines.map(([name, value, mono]) => (
-        <div key={name + value} className="contents">
-          <dt className="text-soft truncate">{name}</dt>
-          <dd className={`break-words ${mono ? "font-mono text-[13px]" : ""}`}>{value}</dd>
-        </div>
-      ))}
-    </dl>
-  );
-}
-
-function FieldLine({ side, name, value, came }: { side: "left" | "right"; name: string; value: string; came?: boolean }) {
-  return (
-    <div className={`${side} grid grid-cols-[110px_minmax(0,1fr)] py-1.5 text-[14px]`}>
-      <span className="text-soft capitalize">{name}</span>
-      <span className={`break-words ${came ? "decoration-indigo underline decoration-2 underline-offset-3" : ""}`}>
-        {value || <span className="text-soft">none</span>}
-      </span>
+    <div className={`${which} py-2 text-[14px]`}>
+      <bdi className="font-mono text-[13px] break-all">{within(side.address, base)}</bdi>
+      <p className="text-soft text-[13px]">
+        {side.status ? `${side.status}${hops}, ${bytes(side.length)}${side.reason ? `; ${side.reason}` : ""}` : side.reason || "never asked"}
+        {side.recognised ? `. ${side.recognised}` : ""}
+      </p>
     </div>
-  );
-}
-
-function Text({ words, kind }: { words: Words; kind: string }) {
-  if (!words) return null;
-  const heading = /^h[1-6]$/.test(kind);
-  return (
-    <p className={`font-serif leading-6 ${heading ? "text-[18px] font-semibold" : "text-[16px]"} ${kind === "li" ? "pl-4" : ""}`}>
-      {words.map((run, index) =>
-        run.change === "gone" ? (
-          <del key={index} className="text-soft">
-            {run.text}{" "}
-          </del>
-        ) : run.change === "came" ? (
-          <ins key={index} className="decoration-indigo font-semibold underline decoration-2 underline-offset-3">
-            {run.text}{" "}
-          </ins>
-        ) : (
-          <span key={index}>{run.text} </span>
-        ),
-      )}
-    </p>
   );
 }

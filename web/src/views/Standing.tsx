@@ -4,11 +4,13 @@ import { useState } from "react";
 import { Link } from "react-router";
 
 import { api, data, type Cause, type Comparison } from "../api/client";
+import { Button } from "../parts/Button";
 import { Crossing } from "../parts/Crossing";
 import { FacingHead } from "../parts/FacingHead";
 import type { Framed } from "../parts/MoveFrame";
 import { NameBaseline } from "../parts/NameBaseline";
 import { Notice } from "../parts/Notice";
+import { Rounds } from "../parts/Rounds";
 import { count } from "../lib/format";
 
 const WEIGHTS = [
@@ -30,16 +32,46 @@ export function Standing({ framed }: { framed: Framed }) {
           <p className="text-soft text-[14px]">
             {standing.summary} Not looked at yet: {standing.not_looked_at.join(", ")}.
           </p>
+          <Since since={standing.since} move={move.id} />
           <Again framed={framed} waiting={latest?.state === "waiting"} failed={latest?.state === "failed" ? latest.why : ""} />
         </div>
         <div className="grid grid-cols-[minmax(0,3fr)_minmax(0,2fr)] max-[899px]:grid-cols-1">
           <Crossing comparison={comparison} move={move.id} />
           <aside className="bg-leaf border-edge border-t border-l px-6 py-4 max-[899px]:border-l-0" aria-label="Causes">
-            <Causes comparison={comparison} move={move.id} causes={standing.causes} />
+            <Causes framed={framed} comparison={comparison} causes={standing.causes} />
+            <Rounds move={move.id} />
           </aside>
         </div>
       </div>
     </>
+  );
+}
+
+/** What cleared, what returned and what is new since the comparison before. */
+function Since({ since, move }: { since?: { fresh?: number; returned?: number; cleared?: number }; move: number }) {
+  if (since?.fresh === undefined) return null;
+  const said = [
+    [since.fresh, "new"],
+    [since.returned ?? 0, "returned"],
+    [since.cleared ?? 0, "cleared"],
+  ] as const;
+  return (
+    <p className="text-soft text-[14px]">
+      Findings since the comparison before:{" "}
+      {said.map(([number, word], at) => (
+        <span key={word}>
+          {at ? ", " : ""}
+          {word === "cleared" && number ? (
+            <Link className="text-ink underline underline-offset-2" to={`/moves/${move}/findings?state=cleared`}>
+              {number.toLocaleString("en")} {word}
+            </Link>
+          ) : (
+            `${number.toLocaleString("en")} ${word}`
+          )}
+        </span>
+      ))}
+      .
+    </p>
   );
 }
 
@@ -67,7 +99,7 @@ function Again({ framed, waiting, failed }: { framed: Framed; waiting: boolean; 
   );
 }
 
-function Causes({ comparison, move, causes }: { comparison: Comparison; move: number; causes: Cause[] }) {
+function Causes({ framed, comparison, causes }: { framed: Framed; comparison: Comparison; causes: Cause[] }) {
   if (!causes.length)
     return (
       <p className="text-soft">
@@ -83,7 +115,7 @@ function Causes({ comparison, move, causes }: { comparison: Comparison; move: nu
           <section key={weight} className="mb-4">
             <h2 className={`mb-1 text-[15px] ${ink}`}>{title}</h2>
             {here.map((cause) => (
-              <CauseLine key={cause.kind + cause.title} cause={cause} move={move} />
+              <CauseLine key={cause.kind + cause.title} cause={cause} place={causes.indexOf(cause)} framed={framed} />
             ))}
           </section>
         );
@@ -92,18 +124,83 @@ function Causes({ comparison, move, causes }: { comparison: Comparison; move: nu
   );
 }
 
-function CauseLine({ cause, move }: { cause: Cause; move: number }) {
+/** Say that a cause is mended: its pages alone are captured again, and the verdict follows. */
+function Mended({ comparison, move, place, pages, everywhere }: { comparison: number; move: number; place: number; pages: number; everywhere: boolean }) {
+  const queries = useQueryClient();
+  const mended = useMutation({
+    mutationFn: () => data(api.POST("/api/comparisons/{id}/mended/", { params: { path: { id: comparison } }, body: { cause: place } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["captures", move] }),
+  });
+  return (
+    <>
+      <Button disabled={mended.isPending || mended.isSuccess} onClick={() => mended.mutate()}>
+        Mended: capture {everywhere ? "the destination" : pages === 1 ? "this page" : `these ${count(pages, "page")}`} again
+      </Button>
+      {mended.error ? (
+        <p role="alert" className="text-madder font-semibold">
+          {mended.error.message}
+        </p>
+      ) : null}
+      {mended.isSuccess ? <p role="status">They are being captured; the verdict follows by itself.</p> : null}
+    </>
+  );
+}
+
+/** Put a line into the address rule, and compare again with it. */
+function AddLine({ framed, line }: { framed: Framed; line: string }) {
+  const { move } = framed;
+  const queries = useQueryClient();
+  const add = useMutation({
+    mutationFn: async () => {
+      await api.PATCH("/api/moves/{id}/", { params: { path: { id: move.id } }, body: { rule: `${(move.rule ?? "").trimEnd()}\n${line}` } });
+      return data(api.POST("/api/moves/{id}/comparisons/", { params: { path: { id: move.id } }, body: {} }));
+    },
+    onSettled: () =>
+      Promise.all([
+        queries.invalidateQueries({ queryKey: ["move", move.id] }),
+        queries.invalidateQueries({ queryKey: ["comparisons", move.id] }),
+      ]),
+  });
+  return (
+    <>
+      <p className="font-mono break-all">{line}</p>
+      <Button disabled={add.isPending || add.isSuccess} onClick={() => add.mutate()}>
+        Add this line to the rule
+      </Button>
+      {add.error ? (
+        <p role="alert" className="text-madder font-semibold">
+          {add.error.message}
+        </p>
+      ) : null}
+    </>
+  );
+}
+
+function CauseLine({ cause, place, framed }: { cause: Cause; place: number; framed: Framed }) {
+  const move = framed.move.id;
+  const comparison = framed.comparison?.id ?? 0;
   const [open, setOpen] = useState(false);
-  const show = new URLSearchParams(cause.show as Record<string, string>);
+  const { fate = "" } = cause.show as Record<string, string>;
+  const show = new URLSearchParams({ ...(fate ? { fate } : {}), cause: String(place) });
+  // What many pages share stands on no row.
+  const rows = Object.keys(cause.show).length > 0;
   return (
     <article className="border-edge border-b py-2.5">
       <h3 className="font-sans text-[15px] leading-5 font-bold">
-        <Link to={`/moves/${move}/pages?${show.toString()}`} className="hover:underline">
+        <Link to={`/moves/${move}/${rows ? `pages?${show.toString()}` : `findings?cause=${place}`}`} className="hover:underline">
           {cause.title}
         </Link>
       </h3>
       <p className="text-soft text-[14px]">
         {cause.detail}{" "}
+        {cause.findings ? (
+          <>
+            <Link to={`/moves/${move}/findings?cause=${place}`} className="text-ink underline underline-offset-2">
+              {count(cause.findings, "finding")}
+            </Link>{" "}
+            ·{" "}
+          </>
+        ) : null}
         <button
           type="button"
           aria-expanded={open}
@@ -113,7 +210,18 @@ function CauseLine({ cause, move }: { cause: Cause; move: number }) {
           What to do
         </button>
       </p>
-      {open ? <p className="mt-1 text-[14px]">{cause.remedy}</p> : null}
+      {open ? (
+        <div className="mt-1 space-y-2 text-[14px]">
+          <p>{cause.remedy}</p>
+          {cause.instead ? (
+            <p>
+              <b>Or something else:</b> {cause.instead}
+            </p>
+          ) : null}
+          {cause.line ? <AddLine framed={framed} line={cause.line} /> : null}
+          {cause.findings ? <Mended comparison={comparison} move={move} place={place} pages={cause.rows} everywhere={cause.everywhere} /> : null}
+        </div>
+      ) : null}
     </article>
   );
 }

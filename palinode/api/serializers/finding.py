@@ -1,0 +1,106 @@
+"""Findings of a comparison, and accepting them."""
+
+from rest_framework import serializers
+
+from palinode.core.expected import What
+from palinode.core.findings import FindingKind, State
+from palinode.core.weight import Weight
+
+KINDS = [kind.word for kind in FindingKind]
+STATES = [state.word for state in State]
+WEIGHTS = [weight.word for weight in Weight]
+
+
+class FindingSerializer(serializers.Serializer[object]):
+    """One difference or fault."""
+
+    rank = serializers.IntegerField()
+    kind = serializers.ChoiceField(choices=KINDS)
+    label = serializers.CharField()
+    weight = serializers.ChoiceField(choices=WEIGHTS)
+    state = serializers.ChoiceField(choices=STATES)
+    since = serializers.IntegerField(help_text="The round in which it was found first.")
+    fresh = serializers.BooleanField(help_text="The comparison before did not have it.")
+    returned = serializers.BooleanField(help_text="It was cleared, and is back.")
+    row = serializers.IntegerField(allow_null=True, help_text="Rank of its row in the ledger of pages.")
+    cause = serializers.IntegerField(allow_null=True, help_text="Place among the standing's causes.")
+    left_address = serializers.CharField(allow_null=True)
+    right_address = serializers.CharField(allow_null=True)
+    detail = serializers.CharField(allow_blank=True)
+    pages = serializers.IntegerField(help_text="On how many pages it is seen.")
+
+
+class FindingsPageSerializer(serializers.Serializer[object]):
+    """Some findings of a choice, and how many others there would be."""
+
+    total = serializers.IntegerField()
+    first = serializers.IntegerField()
+    states = serializers.DictField(child=serializers.IntegerField())
+    weights = serializers.DictField(child=serializers.IntegerField())
+    kinds = serializers.DictField(child=serializers.IntegerField())
+    rows = FindingSerializer(many=True)
+
+
+class AcceptSerializer(serializers.Serializer[object]):
+    """Which findings to accept: some, those on some pages, or all open ones of a choice; why, and until when."""
+
+    ranks = serializers.ListField(child=serializers.IntegerField(min_value=0), required=False, max_length=10_000)
+    pages = serializers.ListField(
+        child=serializers.IntegerField(min_value=0),
+        required=False,
+        max_length=10_000,
+        help_text="Ranks in the ledger of the pages on which all open findings are accepted.",
+    )
+    weight = serializers.ChoiceField(choices=WEIGHTS, required=False)
+    kind = serializers.ChoiceField(choices=KINDS, required=False)
+    cause = serializers.IntegerField(required=False, min_value=0)
+    find = serializers.CharField(required=False, allow_blank=True, max_length=2_000)
+    reason = serializers.CharField(max_length=2_000)
+    ends_at = serializers.DateTimeField(required=False, allow_null=True)
+
+
+class AcceptedSerializer(serializers.Serializer[object]):
+    """What was accepted, and the comparison that shows it."""
+
+    findings = serializers.IntegerField()
+    decision = serializers.IntegerField()
+    comparison = serializers.IntegerField()
+
+
+class ExpectSerializer(serializers.Serializer[object]):
+    """A difference that is meant: where, what, and why. Without a reason it is only tried."""
+
+    what = serializers.ChoiceField(choices=[what.value for what in What])
+    kind = serializers.ChoiceField(choices=KINDS, required=False, allow_blank=True)
+    address = serializers.CharField(required=False, allow_blank=True, max_length=8_000)
+    section = serializers.CharField(required=False, allow_blank=True, max_length=8_000)
+    words = serializers.CharField(required=False, allow_blank=True, max_length=400, trim_whitespace=False)
+    becomes = serializers.CharField(required=False, allow_blank=True, max_length=400, trim_whitespace=False)
+    tolerance = serializers.FloatField(required=False, min_value=0, max_value=100)
+    selector = serializers.CharField(required=False, allow_blank=True, max_length=400)
+    reason = serializers.CharField(required=False, allow_blank=True, max_length=2_000)
+
+
+class ExpectedSerializer(serializers.Serializer[object]):
+    """What an expectation sets aside, and what was decided."""
+
+    findings = serializers.IntegerField()
+    pages = serializers.IntegerField()
+    samples = FindingSerializer(many=True)
+    decision = serializers.IntegerField(allow_null=True)
+    comparison = serializers.IntegerField(allow_null=True)
+
+
+class MendedSerializer(serializers.Serializer[object]):
+    """Which cause is said to be mended: its place among the standing's causes."""
+
+    cause = serializers.IntegerField(min_value=0)
+    capture = serializers.IntegerField(read_only=True)
+
+
+class WeighSerializer(serializers.Serializer[object]):
+    """How much a kind of finding weighs in a move."""
+
+    kind = serializers.ChoiceField(choices=KINDS)
+    weight = serializers.ChoiceField(choices=WEIGHTS)
+    reason = serializers.CharField(max_length=2_000)

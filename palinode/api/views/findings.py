@@ -1,0 +1,206 @@
+"""Findings of a comparison: read a page at a time, accepted with a reason, weighed, taken away."""
+
+from typing import Any
+
+import orjson
+from django.http import HttpResponse, StreamingHttpResponse
+from django.utils import timezone
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework.exceptions import ValidationError
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from palinode.api import access, streaming
+from palinode.api.errors import Conflict
+from palinode.api.parameters import number
+from palinode.api.serializers.finding import (
+    KINDS,
+    STATES,
+    WEIGHTS,
+    AcceptedSerializer,
+    AcceptSerializer,
+    ExpectedSerializer,
+    ExpectSerializer,
+    FindingsPageSerializer,
+    MendedSerializer,
+    WeighSerializer,
+)
+from palinode.core.expected import Expectation, ExpectationError
+from palinode.core.findings import FindingKind, State
+from palinode.core.weight import Weight
+from palinode.records import decisions, exports, findings
+from palinode.records.findings import Choice
+from palinode.records.models import Decision
+from palinode.work import capturing, comparing, expecting, mending
+from palinode.work.again import AgainError
+
+MOST_ROWS = 500
+SAMPLES = 8
+MOST_ACCEPTED = 50_000
+"""Findings that one decision accepts at most."""
+_TYPES = {"csv": "text/csv; charset=utf-8", "json": "application/json", "junit": "application/xml"}
+_ENDINGS = {"csv": "csv", "json": "json", "junit": "xml"}
+
+
+class FindingsView(APIView):
+    """The findings of a comparison."""
+
+    @extend_schema(
+        operation_id="findings",
+        parameters=[
+            OpenApiParameter("state", enum=STATES, description="One state; all without it."),
+            OpenApiParameter("weight", enum=WEIGHTS),
+            OpenApiParameter("kind", enum=KINDS),
+            OpenApiParameter("cause", OpenApiTypes.INT, description="Place among the standing's causes."),
+            OpenApiParameter("find", description="Part of an address, or of what is said."),
+            OpenApiParameter("page", OpenApiTypes.INT, description="Those on one page, by its rank in the ledger."),
+            OpenApiParameter("first", OpenApiTypes.INT, description="First finding, from 0, within the choice."),
+            OpenApiParameter("rows", OpenApiTypes.INT, description=f"At most {MOST_ROWS}."),
+        ],
+        responses=FindingsPageSerializer,
+    )
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        """Return some findings of a choice, and how many others there would be."""
+        comparison = access.comparison(request, pk)
+        query = request.query_params
+        choice = Choice(
+            state=State[query["state"].upper()] if query.get("state") in STATES else None,
+            weight=Weight[query["weight"].upper()] if query.get("weight") in WEIGHTS else None,
+            kind=FindingKind[query["kind"].upper()] if query.get("kind") in KINDS else None,
+            cause=number(query, "cause", 0, 32_000) if query.get("cause") else None,
+            find=query.get("find", "").strip(),
+            pages=(number(query, "page", 0, 10**9),) if query.get("page") else None,
+        )
+        first, most = number(query, "first", 0, 10**9), number(query, "rows", 200, MOST_ROWS)
+        total, rows = findings.page(comparison, choice, first, most)
+        shown = {"total": total, "first": first, "rows": rows, **findings.by_kind(comparison, choice)}
+        return HttpResponse(orjson.dumps(shown), content_type="application/json")
+
+
+class AcceptView(APIView):
+    """Findings accepted in one go."""
+
+    @extend_schema(operation_id="accept", request=AcceptSerializer, responses={201: AcceptedSerializer})
+    def post(self, request: Request, pk: int) -> Response:
+        """Accept open findings with one reason, and compare again; they stay accepted as long as they look the same."""
+        comparison = access.comparison(request, pk)
+        given = AcceptSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        data = given.validated_data
+        if data.get("ends_at") and data["ends_at"] <= timezone.now():
+            raise ValidationError({"ends_at": "This moment is past already."})
+        chosen = findings.accepting(comparison, _choice(data), MOST_ACCEPTED + 1)
+        if not chosen:
+            raise Conflict("None of these findings is open any more. Look at the latest comparison.")
+        if len(chosen) > MOST_ACCEPTED:
+            raise ValidationError(f"These are more than {MOST_ACCEPTED:,} findings. Choose fewer, or retire a section.")
+        made = decisions.decide(
+            comparison.move,
+            Decision.Kind.ACCEPT,
+            {"findings": chosen},
+            data["reason"],
+            request.user,
+            data.get("ends_at"),
+        )
+        again = comparing.order(comparison.move, comparison.left, comparison.right)
+        return Response({"findings": len(chosen), "decision": made.pk, "comparison": again.pk}, status=201)
+
+
+class ExpectView(APIView):
+    """A difference that is meant."""
+
+    @extend_schema(operation_id="expect", request=ExpectSerializer, responses={200: ExpectedSerializer})
+    def post(self, request: Request, pk: int) -> Response:
+        """Try what an expectation would set aside; with a reason, decide it and compare again."""
+        comparison = access.comparison(request, pk)
+        given = ExpectSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        try:
+            expectation = Expectation.read(given.validated_data)
+        except ExpectationError as error:
+            raise ValidationError({error.field: str(error)}) from None
+        rows = expecting.tried(comparison, expectation)
+        answer = {
+            "findings": len(rows),
+            "pages": len({row["left_address"] for row in rows}),
+            "samples": rows[:SAMPLES],
+            "decision": None,
+            "comparison": None,
+        }
+        if reason := given.validated_data.get("reason", "").strip():
+            made = decisions.decide(comparison.move, Decision.Kind.EXPECT, expectation.plain(), reason, request.user)
+            again = comparing.order(comparison.move, comparison.left, comparison.right)
+            answer |= {"decision": made.pk, "comparison": again.pk}
+        return Response(answer)
+
+
+class MendedView(APIView):
+    """A cause that is said to be mended."""
+
+    @extend_schema(operation_id="mended", request=MendedSerializer, responses={201: MendedSerializer})
+    def post(self, request: Request, pk: int) -> Response:
+        """Capture the pages of a cause's open findings again; a comparison follows."""
+        comparison = access.comparison(request, pk)
+        given = MendedSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        if given.validated_data["cause"] >= len((comparison.standing or {}).get("causes", [])):
+            raise ValidationError({"cause": "There is no such cause in this comparison."})
+        try:
+            capture = mending.begin(comparison, given.validated_data["cause"])
+        except AgainError as error:
+            raise Conflict(str(error)) from None
+        except capturing.Busy:
+            raise Conflict("The destination is being captured already. Wait for it, or stop it.") from None
+        return Response({"cause": given.validated_data["cause"], "capture": capture.pk}, status=201)
+
+
+class WeighView(APIView):
+    """How much a kind of finding weighs in a move."""
+
+    @extend_schema(operation_id="weigh", request=WeighSerializer, responses={204: None})
+    def post(self, request: Request, pk: int) -> Response:
+        """Give a kind of finding another weight in this move; the next comparison goes by it."""
+        move = access.move(request, pk)
+        given = WeighSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        data = given.validated_data
+        scope = {"what": "weight", "kind": data["kind"], "weight": data["weight"]}
+        decisions.weigh(move, scope, data["reason"], request.user)
+        return Response(status=204)
+
+
+class FindingsExportView(APIView):
+    """All findings of a comparison, as a file."""
+
+    @extend_schema(
+        operation_id="export_findings",
+        parameters=[OpenApiParameter("as", enum=list(_TYPES))],
+        responses={(200, "text/csv"): OpenApiTypes.STR},
+    )
+    def get(self, request: Request, pk: int) -> StreamingHttpResponse:
+        """Stream the findings as CSV (RFC 4180), JSON, or XML as build servers read test results."""
+        comparison = access.comparison(request, pk)
+        kind = request.query_params.get("as", "csv")
+        kind = kind if kind in _TYPES else "csv"
+        return StreamingHttpResponse(
+            streaming.later(exports.FINDINGS[kind](comparison)),
+            content_type=_TYPES[kind],
+            headers={"Content-Disposition": f'attachment; filename="findings-{comparison.pk}.{_ENDINGS[kind]}"'},
+        )
+
+
+def _choice(data: dict[str, Any]) -> Choice:
+    if data.get("ranks") is not None:
+        return Choice(ranks=tuple(data["ranks"]))
+    if "pages" in data:
+        return Choice(pages=tuple(data["pages"]))
+    if not any(name in data for name in ("weight", "kind", "cause", "find")):
+        raise ValidationError("Name the findings: by their ranks, a weight, a kind, a cause or a part of an address.")
+    return Choice(
+        weight=Weight[data["weight"].upper()] if "weight" in data else None,
+        kind=FindingKind[data["kind"].upper()] if "kind" in data else None,
+        cause=data.get("cause"),
+        find=data.get("find", "").strip(),
+    )

@@ -1,0 +1,87 @@
+"""An extension's output is missing: its markers stand as text in the page, or its form or its part is gone."""
+
+from collections import Counter
+from collections.abc import Iterator
+
+import numpy as np
+
+from palinode.core.causes.cause import Cause, Ground
+from palinode.core.causes.texts import FIELDS, altered, first_of
+from palinode.core.contrast import Sign
+from palinode.core.findings import FindingKind
+from palinode.core.weight import Weight
+from palinode.core.wording import number
+
+_FEWEST = 2
+_FEWEST_PARTS = 3
+_REMEDY = (
+    "Install and switch on the extension that made it at the source, in the same version, with its settings "
+    "and its tables. Then capture again."
+)
+
+
+def markers_shown(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
+    """Yield one cause for the pages in whose text the markers of an extension stand."""
+    rows, takes = altered(ground, free, Sign.MARKERS)
+    count = int(rows.sum())
+    if count:
+        yield Cause(
+            "markers_shown",
+            Weight.MEND,
+            f"Markers of an extension stand as text on {number(count, 'page')}",
+            f"{first_of(ground, rows)}: what should take their place is not made.",
+            _REMEDY,
+            takes,
+            count,
+            {"fate": "altered"},
+        )
+
+
+def forms_gone(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
+    """Yield one cause for the pages whose form is gone."""
+    rows = ground.rows(free, FindingKind.FORMS) & ground.show(Sign.FORM_GONE)
+    count = int(rows.sum())
+    if count >= _FEWEST:
+        yield Cause(
+            "forms_gone",
+            Weight.MEND,
+            f"The form is gone from {number(count, 'page')}",
+            f"{first_of(ground, rows)} had a form at the source, and {'has' if count == 1 else 'have'} none.",
+            _REMEDY,
+            ground.takes(free, rows, FindingKind.FORMS),
+            count,
+            {"fate": "altered"},
+        )
+
+
+def part_gone(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
+    """Yield a cause for each text that is gone from several pages that say the rest as before."""
+    gone = ground.contrasts.gone if ground.contrasts else {}
+    rows = ground.rows(free, *FIELDS) & ground.show(Sign.PART_GONE)
+    texts = {row: gone[row] for row in np.flatnonzero(rows).tolist() if row in gone}
+    tally = Counter(text for some in texts.values() for text in some)
+    # A page that merely ends early has lost what stood there, of which something was its own.
+    cut = ground.show(Sign.CUT)
+    texts = {
+        row: some for row, some in texts.items() if not cut[row] or min(map(tally.__getitem__, some)) >= _FEWEST_PARTS
+    }
+    for text, count in tally.most_common():
+        if count < _FEWEST_PARTS:
+            break
+        here = [row for row, some in texts.items() if text in some and rows[row]]
+        if len(here) < _FEWEST_PARTS:
+            continue
+        mask = np.zeros(len(rows), bool)
+        mask[here] = True
+        rows &= ~mask
+        yield Cause(
+            "part_gone",
+            Weight.MEND,
+            f"The same part is gone from {number(len(here), 'page')}",
+            f"{first_of(ground, mask)}: “{text[:80]}” is gone, with nothing in its place.",
+            f"See on one pair what it was. {_REMEDY}",
+            ground.takes(free, mask, *FIELDS),
+            len(here),
+            {"fate": "altered"},
+            instead="If somebody took it out page by page, it is no extension's doing: accept it with that reason.",
+        )

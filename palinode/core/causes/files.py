@@ -1,0 +1,75 @@
+"""Files are missing: styles or scripts that every page asks for, or a folder of images that was not copied."""
+
+from collections import defaultdict
+from collections.abc import Iterator
+
+import numpy as np
+
+from palinode.core import address as addresses
+from palinode.core import files
+from palinode.core.causes.cause import Cause, Ground
+from palinode.core.findings import FindingKind, Shared
+from palinode.core.weight import Weight
+from palinode.core.wording import number
+
+_FEWEST = 2
+_OF_ALL = 0.5
+
+
+def styles_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
+    """Yield one cause for the style sheets and scripts that are not there."""
+    found = {
+        place: one
+        for place, one in ground.shared(free, FindingKind.FILE_MISSING).items()
+        if files.ending(one.left) in files.STYLES
+    }
+    if not found:
+        return
+    pages = max(one.pages for one in found.values())
+    most = max(found.values(), key=lambda one: one.pages)
+    everywhere = pages >= _OF_ALL * max(1, int((ground.ledger.right != 0).sum()))
+    where = "nearly all pages" if everywhere else number(pages, "page")
+    yield Cause(
+        "styles_missing",
+        Weight.BLOCKS if everywhere else Weight.MEND,
+        f"{number(len(found), 'style sheet or script is', 'style sheets or scripts are')} missing on {where}",
+        f"{addresses.path(most.left)}: {most.detail}.",
+        "Copy the folder of the theme or the extension that they belong to, and look at rights and at rules that "
+        "shut the folder. Then capture again.",
+        ground.at(found),
+        pages,
+        {},
+        raised=everywhere,
+        instead="If the files are on the server's disk and not found all the same, the site's own address or folder "
+        "is wrong: open one of them by its address.",
+    )
+
+
+def folders_of_files(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
+    """Yield a cause for each folder from which files are missing."""
+    folders: dict[str, dict[int, Shared]] = defaultdict(dict)
+    for place, one in ground.shared(free, FindingKind.FILE_MISSING).items():
+        folders[addresses.path(one.left).rpartition("/")[0] or "/"][place] = one
+    few: dict[int, Shared] = {}
+    for folder, found in sorted(folders.items(), key=lambda item: -len(item[1])):
+        if len(found) < _FEWEST:
+            few |= found
+            continue
+        yield _missing(ground, f"{number(len(found), 'file')} of {folder} are missing", found)
+    if few:
+        yield _missing(ground, f"{number(len(few), 'file')} {'is' if len(few) == 1 else 'are'} missing", few)
+
+
+def _missing(ground: Ground, title: str, found: dict[int, Shared]) -> Cause:
+    first = next(iter(found.values()))
+    return Cause(
+        "files_missing",
+        Weight.MEND,
+        title,
+        f"{addresses.path(first.left)}: {first.detail}{'.' if len(found) == 1 else ', and others.'}",
+        "Copy the folder from the source or its backup: a limit of size or time often leaves the largest or the oldest "
+        "out. Then capture again.",
+        ground.at(found),
+        sum(one.pages for one in found.values()),
+        {},
+    )

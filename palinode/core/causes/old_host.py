@@ -1,0 +1,51 @@
+"""Links, forms or log-in lead back to the old host: addresses of the source were not replaced."""
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from palinode.core import address as addresses
+from palinode.core.causes.cause import Cause, Ground
+from palinode.core.causes.texts import first_of
+from palinode.core.contrast import Sign
+from palinode.core.findings import FindingKind
+from palinode.core.weight import Weight
+from palinode.core.wording import number
+
+_KINDS = (
+    FindingKind.LINKS,
+    FindingKind.IMAGES,
+    FindingKind.FORMS,
+    FindingKind.CANONICAL,
+    FindingKind.HREFLANG,
+    FindingKind.OPEN_GRAPH,
+    FindingKind.TEXT,
+)
+_OWN = (FindingKind.CANONICAL, FindingKind.HREFLANG, FindingKind.OPEN_GRAPH)
+
+
+def leads_back(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
+    """Yield one cause for the pages, and the parts of templates, that lead to addresses of the source."""
+    back = ground.show(Sign.LEADS_BACK)
+    takes = ground.takes(free, back, *_KINDS)
+    links = ground.shared(free, FindingKind.TEMPLATE_LINK)
+    hosts = {addresses.split(address).host for address in ground.ledger.left_address if address} if links else ()
+    menus = {place: one for place, one in links.items() if any(f"//{host}/" in one.detail for host in hosts)}
+    rows = ground.under(takes)
+    pages = max([int(rows.sum()), *(one.pages for one in menus.values())])
+    if not pages:
+        return
+    example = first_of(ground, rows) if rows.any() else next(iter(menus.values())).detail
+    only_own = not menus and not ground.rows(free & takes, *(kind for kind in _KINDS if kind not in _OWN)).any()
+    yield Cause(
+        "leads_back",
+        Weight.MEND,
+        f"{number(pages, 'page')} {'leads' if pages == 1 else 'lead'} back to the old host",
+        f"{example}: {'canonical or other links of the head' if only_own else 'links or forms'} name the old address.",
+        "Replace the old address in the database, with a tool that knows serialized values, and look at the site's own "
+        "address in its settings, at themes and at configuration files. Then capture again.",
+        takes | ground.at(menus),
+        pages,
+        {"fate": "altered"} if rows.any() else {},
+        everywhere=bool(menus),
+    )

@@ -1,0 +1,54 @@
+"""Dates or languages are rendered differently: the same text under another setting of language, format or zone."""
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from palinode.core.causes.cause import Cause, Ground
+from palinode.core.causes.texts import altered, first_of
+from palinode.core.contrast import Sign
+from palinode.core.findings import FindingKind
+from palinode.core.weight import Weight
+from palinode.core.wording import number
+
+_FEWEST = 2
+
+
+def dates_otherwise(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
+    """Yield one cause for the pages on which dates or times are written otherwise, and nothing else in the text."""
+    rows, _ = altered(ground, free, Sign.DATES)
+    kinds = (FindingKind.TEXT, FindingKind.HEADINGS, FindingKind.TITLE)
+    takes = ground.takes(free, rows, *kinds)
+    count = int(ground.under(takes).sum())
+    if count >= _FEWEST:
+        yield Cause(
+            "dates_otherwise",
+            Weight.MEND,
+            f"Dates are written otherwise on {number(count, 'page')}",
+            f"{first_of(ground, rows)}: but for dates and times the text is the same.",
+            "Compare the site's language, date format and time zone in its settings, and the server's own. "
+            "Then capture again.",
+            takes,
+            count,
+            {"fate": "altered"},
+            instead="If the days themselves differ by one, it is the time zone; if only their form, the date format.",
+        )
+
+
+def language_changed(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
+    """Yield one cause for the pages that name another language."""
+    rows = ground.rows(free, FindingKind.LANGUAGE)
+    count = int(rows.sum())
+    if count >= _FEWEST:
+        at = ground.ledger.differences.row.tolist().index(int(np.flatnonzero(rows)[0]))
+        said = next(text for field, text in ground.ledger.differences.said[at].items() if field.name == "LANGUAGE")
+        yield Cause(
+            "language_changed",
+            Weight.NOTE,
+            f"{number(count, 'page')} {'names' if count == 1 else 'name'} another language",
+            f"{first_of(ground, rows)}: {said}.",
+            "Set the site's language as it was at the source, and install its translations. Then capture again.",
+            ground.takes(free, rows, FindingKind.LANGUAGE),
+            count,
+            {"fate": "altered"},
+        )

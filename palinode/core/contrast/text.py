@@ -1,0 +1,44 @@
+"""What a page says, as far as a pair of pages is looked at for why it differs."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+from palinode.core.markup import Block
+
+
+@dataclass(frozen=True)
+class Text:
+    """One page of a pair."""
+
+    address: str
+    title: str
+    blocks: tuple[Block, ...]
+    """Those of its main content."""
+    forms: int = 0
+    """In its main content."""
+    written: tuple[str, ...] = ()
+    """What it refers to, as written there, of whatever place."""
+
+    @cached_property
+    def texts(self) -> tuple[str, ...]:
+        """Title and blocks."""
+        return (self.title, *(block.text for block in self.blocks))
+
+    @cached_property
+    def whole(self) -> str:
+        """Title and blocks as one text."""
+        return "\n".join(self.texts)
+
+
+def read(address: str, title: str, rest: Mapping[str, Any], blocks: Iterable[Block] | None = None) -> Text:
+    """Read a page from what is kept of its facts; ``blocks`` are those without what is volatile in them."""
+    every = blocks if blocks is not None else (Block(*one) for one in rest.get("blocks", [1, []])[1])
+    return Text(
+        address,
+        title,
+        tuple(block for block in every if block.main),
+        sum(1 for _, _, main in rest.get("forms", [1, []])[1] if main),
+        tuple(one[2] for one in rest.get("references", [1, []])[1]),
+    )

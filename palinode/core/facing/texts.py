@@ -1,0 +1,188 @@
+"""Two texts facing each other: block by block, and word by word where a block changed."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from difflib import SequenceMatcher
+from typing import Literal
+
+from palinode.core.wording import number
+
+MOST_BLOCKS = 20_000
+"""Blocks of each side that are set facing; the rest is said to be cut."""
+WHOLE = 400
+"""Blocks of a text that is shown as a whole; in a longer one …"""
+FOLDED = 60
+"""… more than so many blocks in a row that are the same are told by their number alone."""
+_SHOWN_AROUND = 8
+"""Blocks beside a change that are shown for it."""
+_MOST_WORDS = 1_500
+_MOST_STEPS = 6_000_000
+"""Comparisons of words that one page may cost; a block beyond them is told as a whole."""
+_AHEAD = 30
+"""Blocks further on in which the partner of a changed one is looked for."""
+_MOST_MATCHED = 3_000
+"""Blocks of a stretch that are matched in any order; longer ones are matched by what is there once on both sides."""
+_ALIKE = 0.3
+
+Block = tuple[str, str]
+"""Kind and text."""
+Change = Literal["same", "gone", "came"]
+
+
+@dataclass(frozen=True)
+class Words:
+    """A run of words."""
+
+    change: Change
+    text: str
+
+
+@dataclass(frozen=True)
+class Paragraph:
+    """A block beside its partner; a side without one is None."""
+
+    kind: str
+    left: tuple[Words, ...] | None
+    right: tuple[Words, ...] | None
+    words: int
+    """Words that came less those that went."""
+    said: str
+    """What happened, in words; empty when nothing did."""
+    folded: int = 0
+    """It stands for so many that are the same, and that :func:`stretch` tells …"""
+    first: int = 0
+    """… from this place of the left text."""
+
+
+def paragraphs(left: list[Block], right: list[Block]) -> list[Paragraph]:
+    """Set the blocks of two pages facing; long stretches without a change are folded."""
+    rows: list[Paragraph] = []
+    steps = _MOST_STEPS
+    at = 0
+    most = FOLDED if max(len(left), len(right)) > WHOLE else MOST_BLOCKS
+    for same, gone, came in _runs(left[:MOST_BLOCKS], right[:MOST_BLOCKS]):
+        rows += _unchanged(same, at, most)
+        changed, spent = _changed(gone, came, steps)
+        rows += changed
+        steps -= spent
+        at += len(same) + len(gone)
+    return rows
+
+
+def stretch(left: list[Block], first: int, number: int) -> list[Paragraph]:
+    """Return blocks that are the same on both sides, from one place on."""
+    return [_same(*block) for block in left[first : first + number]]
+
+
+def _runs(left: list[Block], right: list[Block]) -> Iterator[tuple[list[Block], list[Block], list[Block]]]:
+    """Yield what is the same, and then what went and what came, until the end of both."""
+    one, other = [text for _, text in left], [text for _, text in right]
+    a = b = 0
+    for start, end, length in [*_matches(one, other), (len(one), len(other), 0)]:
+        if start > a or end > b or not length:
+            # What differed since the last run of the same stands before this one.
+            yield [], left[a:start], right[b:end]
+        if length:
+            yield left[start : start + length], [], []
+        a, b = start + length, end + length
+
+
+def _matches(one: list[str], other: list[str]) -> list[tuple[int, int, int]]:
+    """Return (place in one, place in other, length) of runs that are the same, in order."""
+    start = next((i for i, (a, b) in enumerate(zip(one, other, strict=False)) if a != b), min(len(one), len(other)))
+    tail = zip(reversed(one[start:]), reversed(other[start:]), strict=False)
+    end = next((i for i, (a, b) in enumerate(tail) if a != b), min(len(one), len(other)) - start)
+    inner_one, inner_other = one[start : len(one) - end], other[start : len(other) - end]
+    found = [(0, 0, start)] if start else []
+    if max(len(inner_one), len(inner_other)) <= _MOST_MATCHED:
+        matcher = SequenceMatcher(None, inner_one, inner_other, autojunk=False)
+        found += [(start + a, start + b, size) for a, b, size in matcher.get_matching_blocks() if size]
+    else:
+        found += [(start + a, start + b, 1) for a, b in _anchors(inner_one, inner_other)]
+    return found + ([(len(one) - end, len(other) - end, end)] if end else [])
+
+
+def _anchors(one: list[str], other: list[str]) -> Iterator[tuple[int, int]]:
+    """Yield places of texts that each side has once, as far as they stand in the same order."""
+    places = {text: place for place, text in enumerate(other)}
+    for texts in (one, other):
+        seen: set[str] = set()
+        for text in texts:
+            if text in seen:
+                places.pop(text, None)
+            seen.add(text)
+    last = -1
+    for place, text in enumerate(one):
+        there = places.get(text, -1)
+        if last < there <= last + _MOST_MATCHED:
+            yield place, there
+            last = there
+
+
+def _unchanged(blocks: list[Block], at: int, most: int) -> list[Paragraph]:
+    if len(blocks) <= most:
+        return [_same(*block) for block in blocks]
+    folded = len(blocks) - 2 * _SHOWN_AROUND
+    fold = Paragraph("folded", None, None, 0, "", folded, at + _SHOWN_AROUND)
+    head, tail = blocks[:_SHOWN_AROUND], blocks[-_SHOWN_AROUND:]
+    return [*(_same(*block) for block in head), fold, *(_same(*block) for block in tail)]
+
+
+def _same(kind: str, text: str) -> Paragraph:
+    words = (Words("same", text),)
+    return Paragraph(kind, words, words, 0, "")
+
+
+def _changed(left: list[Block], right: list[Block], steps: int) -> tuple[list[Paragraph], int]:
+    """Pair the blocks of a stretch that differs: each left one with the first right one that is like it.
+
+    Return the rows and how many comparisons of words they took, of ``steps`` at most.
+    """
+    rows: list[Paragraph] = []
+    bags = [frozenset(text.split()) for _, text in right]
+    at = spent = 0
+    for kind, text in left:
+        bag = frozenset(text.split())
+        ahead = range(at, min(at + _AHEAD, len(right)))
+        like = next((i for i in ahead if _alike(bag, bags[i])), None)
+        if like is None:
+            rows.append(_gone(kind, text))
+            continue
+        rows += [_came(*block) for block in right[at:like]]
+        cost = len(text.split()) * len(right[like][1].split())
+        rows.append(_altered(kind, text, right[like][1], spent + cost <= steps))
+        spent += min(cost, _MOST_WORDS * _MOST_WORDS)
+        at = like + 1
+    return rows + [_came(*block) for block in right[at:]], spent
+
+
+def _alike(a: frozenset[str], b: frozenset[str]) -> bool:
+    return 2 * len(a & b) >= _ALIKE * (len(a) + len(b))
+
+
+def _gone(kind: str, text: str) -> Paragraph:
+    return Paragraph(kind, (Words("gone", text),), None, -len(text.split()), "paragraph gone")
+
+
+def _came(kind: str, text: str) -> Paragraph:
+    return Paragraph(kind, None, (Words("came", text),), len(text.split()), "paragraph came")
+
+
+def _altered(kind: str, left: str, right: str, word_by_word: bool) -> Paragraph:
+    a, b = left.split(), right.split()
+    if max(len(a), len(b)) > _MOST_WORDS or not word_by_word:
+        return Paragraph(kind, (Words("gone", left),), (Words("came", right),), len(b) - len(a), "long text differs")
+    one: list[Words] = []
+    other: list[Words] = []
+    changed = 0
+    for tag, i, j, k, m in SequenceMatcher(None, a, b, autojunk=False).get_opcodes():
+        if tag == "equal":
+            one.append(Words("same", " ".join(a[i:j])))
+            other.append(Words("same", " ".join(b[k:m])))
+            continue
+        changed += 1
+        if j > i:
+            one.append(Words("gone", " ".join(a[i:j])))
+        if m > k:
+            other.append(Words("came", " ".join(b[k:m])))
+    return Paragraph(kind, tuple(one), tuple(other), len(b) - len(a), number(changed, "place") + " changed")

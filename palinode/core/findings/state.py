@@ -1,0 +1,112 @@
+"""States of findings: what became of each since the comparison before, and what a person accepted."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import IntEnum
+
+import numpy as np
+
+from palinode.core.columns import find
+from palinode.core.findings.kind import SHARED
+
+
+class State(IntEnum):
+    """A state; numbers are the order in which findings are told."""
+
+    OPEN = 0
+    ACCEPTED = 1
+    CLEARED = 2
+
+    @property
+    def word(self) -> str:
+        """The word in code, API and interface."""
+        return self.name.lower()
+
+
+@dataclass(frozen=True)
+class Before:
+    """The findings of the comparison before; arrays of shape (b,)."""
+
+    key: np.ndarray
+    page: np.ndarray
+    """int64: the page that each is about."""
+    state: np.ndarray
+    since: np.ndarray
+    """int16: the round in which it was found first."""
+    is_first: bool = False
+    """There was no comparison before."""
+    kind: np.ndarray | None = None
+    """int16: a FindingKind; None where there are none."""
+
+    @classmethod
+    def nothing(cls) -> "Before":
+        """Return what stands before a first comparison."""
+        none = np.zeros(0, np.int64)
+        return cls(none, none, none, none, True)
+
+
+@dataclass(frozen=True)
+class Course:
+    """What became of n findings; arrays of shape (n,)."""
+
+    state: np.ndarray
+    since: np.ndarray
+    returned: np.ndarray
+    """bool: it was cleared, and is back."""
+    fresh: np.ndarray
+    """bool: it was not there in the comparison before, of which there was one."""
+    aside: np.ndarray
+    """int64: number of the expectation that sets it aside, 0 for none."""
+
+
+def course(
+    key: np.ndarray, seen: np.ndarray, before: Before, accepted: Mapping[int, int], aside: np.ndarray, number: int
+) -> Course:
+    """Return what became of findings with these keys (int64, n) in round ``number``.
+
+    ``seen`` says what each looks like; one that was ``accepted`` (key to seen) is so as long as it looks the same.
+    So is one that an expectation sets ``aside`` (int64, n: its number, 0 for none).
+    """
+    order = np.argsort(before.key)
+    at = find(before.key[order], key)
+    there = at >= 0
+    row = np.append(order, -1)[at]
+    since = np.where(there, np.append(before.since, number)[row], number)
+    was_cleared = there & (np.append(before.state, State.OPEN)[row] == State.CLEARED)
+    holds = np.array(
+        [accepted.get(one) == looks for one, looks in zip(key.tolist(), seen.tolist(), strict=True)], bool
+    ) if accepted else np.zeros(len(key), bool)  # fmt: skip
+    holds |= aside != 0
+    state = np.where(holds, State.ACCEPTED, State.OPEN)
+    return Course(state, since, was_cleared, ~there & (not before.is_first), aside)
+
+
+def since_before(course: Course, before: Before, gone: np.ndarray) -> dict[str, int]:
+    """Return how many findings are new, back again, and cleared since the comparison before; nothing for a first one.
+
+    ``gone`` (bool, b) are findings of before that are not there any more.
+    """
+    if before.is_first:
+        return {}
+    is_open = course.state == State.OPEN
+    return {
+        "fresh": int((course.fresh & is_open).sum()),
+        "returned": int((course.returned & is_open).sum()),
+        "cleared": int((gone & (before.state != State.CLEARED)).sum()),
+    }
+
+
+def left_over(
+    key: np.ndarray, before: Before, not_judged: np.ndarray, unsure: bool = False
+) -> tuple[np.ndarray, np.ndarray]:
+    """Return bool (b,) twice: findings of before that are gone by now, and those of which nothing can be said.
+
+    ``key`` are those found now; ``not_judged`` identities of pages about which this comparison says nothing. Where it
+    is ``unsure``, since it says so of most pages, it says nothing of what pages share either. A finding that was
+    cleared stays so.
+    """
+    missing = find(np.sort(key), before.key) < 0
+    unseen = missing & np.isin(before.page, not_judged) & (before.state != State.CLEARED)
+    if unsure and before.kind is not None:
+        unseen |= missing & np.isin(before.kind, SHARED) & (before.state != State.CLEARED)
+    return missing & ~unseen, unseen

@@ -1,0 +1,39 @@
+"""Evidence: the same last part of the path, within sections whose pages agree in it."""
+
+import re
+from collections import Counter
+
+from palinode.core.ledger import section
+from palinode.core.pairing.candidates import Candidates, sharing
+from palinode.core.pairing.pages import Pages
+
+_ENDING = re.compile(r"\.(html?|php\d?|aspx?|jsp|cgi|shtml|xhtml)$")
+_COMMON = frozenset({"", "index", "default", "home", "feed", "amp", "print"})
+_OF_NUMBERS = 0.3
+"""What a path that ends in a number is worth: numbers are given anew."""
+
+
+def find(left: Pages, right: Pages) -> Candidates:
+    """Return pages whose paths end alike.
+
+    Their sections count as like by the share of the left one's pages that end alike in the right one.
+    """
+    ends = [[_key(path) for path in side.path] for side in (left, right)]
+    found = sharing(*([[end] if end else [] for end in side] for side in ends))
+    sections = [[section(path) for path in side.path] for side in (left, right)]
+    both = Counter((sections[0][one], sections[1][other]) for one, other, _ in found)
+    of_left = Counter(sections[0][one] for one in {one for one, _, _ in found})
+    # Of those that share an ending, the ones in like sections come first.
+    weighed = []
+    for one, other, crowd in found:
+        here = sections[0][one]
+        like = min(1.0, both[here, sections[1][other]] / of_left[here])
+        number = _OF_NUMBERS if ends[0][one].isdigit() else 1.0
+        weighed.append((one, other, number * (0.5 + 0.5 * like) / (1 if like > 0.5 and crowd < 4 else crowd)))
+    return Candidates.of(weighed)
+
+
+def _key(path: str) -> str:
+    """Return the last segment without its ending, in lower case; empty if it says nothing."""
+    last = _ENDING.sub("", path.partition("?")[0].rstrip("/").rpartition("/")[2].lower())
+    return "" if last in _COMMON else last

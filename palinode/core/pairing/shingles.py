@@ -1,0 +1,148 @@
+"""Shingles: a text as the set of its runs of words, for many texts at once; what two texts share is counted by them."""
+
+import zlib
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import numpy as np
+
+WORDS = 3
+"""Words of a shingle."""
+MOST = 2_000
+"""Shingles of a text that are kept: of a longer one always the same part, so that two stay comparable."""
+_MIX = np.uint64(0x9E3779B97F4A7C15)
+_FACTORS = (np.uint64(0xBF58476D1CE4E5B9), np.uint64(0x94D049BB133111EB), np.uint64(0xD6E8FEB86659FD93))
+_LARGEST_TABLE = 24
+_KEPT_WORDS = 500_000
+_FIRST = np.ones(1, bool)
+
+
+@dataclass(frozen=True)
+class Shingles:
+    """The shingles of n texts."""
+
+    values: np.ndarray
+    """uint64: those of each text ascending, end to end."""
+    offsets: np.ndarray
+    """int64 (n + 1,): where those of each text begin."""
+
+    @property
+    def sizes(self) -> np.ndarray:
+        """int64 (n,): how many each text has."""
+        return np.diff(self.offsets)
+
+    def part(self, start: int, end: int) -> "Shingles":
+        """Return those of the texts from ``start`` to before ``end``."""
+        cut = self.offsets[start : end + 1]
+        return Shingles(self.values[cut[0] : cut[-1]], cut - cut[0])
+
+
+class _Words(dict[str, int]):
+    """Numbers of words, made as they are asked for."""
+
+    def __missing__(self, word: str) -> int:
+        if len(self) > _KEPT_WORDS:
+            self.clear()
+        found = self[word] = zlib.crc32(word.encode("utf-8", "surrogatepass")) + 1
+        return found
+
+
+class Shingler:
+    """Makes shingles of text after text, remembering the words."""
+
+    def __init__(self) -> None:
+        self._number = _Words()
+        self._made: list[np.ndarray] = []
+
+    def add(self, text: str) -> None:
+        """Add a text; shorter ones than a shingle have none."""
+        words = text.lower().split()
+        if len(words) < WORDS:
+            self._made.append(np.zeros(0, np.uint64))
+            return
+        number = self._number
+        ids = np.array([number[word] for word in words], np.uint64)
+        runs = ids[: 1 - WORDS] * _FACTORS[0] + ids[1:-1] * _FACTORS[1] + ids[2:] * _FACTORS[2]
+        runs ^= runs >> np.uint64(31)
+        runs *= _MIX
+        runs ^= runs >> np.uint64(29)
+        runs.sort()
+        runs = runs[np.concatenate([_FIRST, runs[1:] != runs[:-1]])]
+        if len(runs) > MOST:
+            low = runs & np.uint64(0xFFFFFFFF)
+            runs = np.sort(runs[np.argpartition(low, MOST)[:MOST]])
+        self._made.append(runs)
+
+    def made(self) -> Shingles:
+        """Return the shingles of all texts added."""
+        sizes = np.array([len(one) for one in self._made], np.int64)
+        return Shingles(
+            np.concatenate([np.zeros(0, np.uint64), *self._made]),
+            np.concatenate([np.zeros(1, np.int64), np.cumsum(sizes)]),
+        )
+
+
+def of(texts: Iterable[str]) -> Shingles:
+    """Return the shingles of texts."""
+    shingler = Shingler()
+    for text in texts:
+        shingler.add(text)
+    return shingler.made()
+
+
+@dataclass(frozen=True)
+class Weights:
+    """What each shingle of a side tells: one that k texts have tells one k-th."""
+
+    values: np.ndarray
+    """float32, as ``Shingles.values``."""
+    ends: np.ndarray
+    """float64 (n + 1,): running sums, at the offsets."""
+
+    @property
+    def sums(self) -> np.ndarray:
+        """float64 (n,): what all shingles of each text tell."""
+        return np.diff(self.ends)
+
+
+def weights(left: Shingles, right: Shingles) -> tuple[Weights, Weights]:
+    """Return the weights of both sides' shingles, by how many texts of the fuller side have each.
+
+    They are counted in a table by their last bits, so that now and then a rare one is taken for a common one.
+    """
+    size = 1 << min(_LARGEST_TABLE, max(16, max(len(left.values), len(right.values)).bit_length() + 2))
+    texts = np.zeros(size, np.int32)
+    for side in (left, right):
+        np.maximum(texts, np.bincount(_places(side, size), minlength=size), out=texts)
+    return _weighed(left, texts), _weighed(right, texts)
+
+
+def _weighed(side: Shingles, texts: np.ndarray) -> Weights:
+    values = 1 / texts[_places(side, len(texts))].astype(np.float32)
+    running = np.concatenate([np.zeros(1), np.cumsum(values, dtype=np.float64)])
+    return Weights(values, running[side.offsets])
+
+
+def _places(side: Shingles, size: int) -> np.ndarray:
+    places: np.ndarray = (side.values & np.uint64(size - 1)).astype(np.int32)
+    return places
+
+
+def overlap(left: Shingles, right: Shingles, told: tuple[Weights, Weights], pairs: np.ndarray) -> np.ndarray:
+    """Return float64 (c,): what share of all that two texts tell they tell together; 0 where one has no shingles.
+
+    ``pairs`` is int64 (c, 2): rows of the left and right texts.
+    """
+    shared = np.zeros(len(pairs))
+    weight = told[0].values
+    for i, (row, other) in enumerate(pairs.tolist()):
+        start, end = left.offsets[row], left.offsets[row + 1]
+        two = right.values[right.offsets[other] : right.offsets[other + 1]]
+        if start < end and len(two):
+            one = left.values[start:end]
+            at = two.searchsorted(one)
+            at[at == len(two)] = 0
+            shared[i] = weight[start:end][two[at] == one].sum()
+    both = told[0].sums[pairs[:, 0]] + told[1].sums[pairs[:, 1]]
+    found: np.ndarray = shared / np.maximum(both - shared, 1e-9)
+    return found

@@ -1,0 +1,137 @@
+"""What is the same on many pages: menus, headers, footers, style sheets; and how those of two sides differ."""
+
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from difflib import SequenceMatcher
+from typing import Any
+
+import numpy as np
+
+from palinode.core import address as addresses
+from palinode.core.fields import Place
+from palinode.core.findings import FindingKind, Shared
+from palinode.core.markup import Block
+from palinode.core.repeated import NOTHING, Repeated
+
+MOST_LOOKED_AT = 80
+"""Pairs of templates, largest first, of which one page a side is read."""
+_FEWEST = 2
+_SHARE = 0.03
+"""Pages on which a difference must be seen to be one of the template, and of those looked at the share."""
+_MOST_TOLD = 200
+_LONGEST = 160
+
+
+@dataclass(frozen=True)
+class Template:
+    """What one page shows of the template that it stands in."""
+
+    address: str
+    texts: tuple[str, ...]
+    links: tuple[str, ...]
+    """The addresses that its menus and footers lead to, as they are expected at the destination."""
+    styles: frozenset[str]
+    """Names of its style sheets."""
+
+
+def read(
+    address: str,
+    rest: Mapping[str, Any],
+    expected: Callable[[list[str]], list[str]],
+    masked: Callable[[Sequence[Block]], Iterable[Block]] = iter,
+    repeated: Repeated = NOTHING,
+) -> Template:
+    """Read a page's template from what is kept of its facts.
+
+    ``expected`` says where addresses of its side are expected at the destination; ``masked`` takes out what is
+    volatile. What is ``repeated`` belongs to the template wherever it stands.
+    """
+    blocks = masked([Block(*one) for one in rest.get("blocks", [1, []])[1]])
+    references = rest.get("references", [1, []])[1]
+    # A link of the head has its relation beside it, and is the page's own.
+    links = [one[2] for one in references if one[0] == Place.TEMPLATE_LINK and not one[3]]
+    linked = expected([addresses.normal(one, address) or one for one in links])
+    if repeated.targets:
+        others = [one[2] for one in references if one[0] == Place.LINK]
+        to = expected([addresses.normal(one, address) or one for one in others])
+        linked += [
+            one for one, ident in zip(to, addresses.idents(to).tolist(), strict=True) if ident in repeated.targets
+        ]
+    return Template(
+        address,
+        tuple(dict.fromkeys(block.text for block in blocks if not block.main or block.text in repeated.texts)),
+        tuple(dict.fromkeys(linked)),
+        frozenset(name for one in references if one[0] == Place.STYLE and (name := style_name(one[2]))),
+    )
+
+
+def style_name(written: str) -> str:
+    """Return the name of a style sheet's file, without folder and query; empty if it is none."""
+    name = written.partition("?")[0].partition("#")[0].rpartition("/")[2]
+    return name if name.lower().endswith(".css") else ""
+
+
+def groups(left: np.ndarray, right: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Return pairs that stand for all with the same two templates, the most first, and how many those are.
+
+    ``left`` and ``right`` (int64, n) are prints of the templates of n pairs; returned are places in them.
+    """
+    both = np.stack([left, right], axis=1)
+    _, first, count = np.unique(both, axis=0, return_index=True, return_counts=True)
+    order = np.lexsort((first, -count))[:MOST_LOOKED_AT]
+    return first[order], count[order]
+
+
+def differences(pairs: Iterable[tuple[Template, Template, int]]) -> list[Shared]:
+    """Return what differs between the templates of some pairs of pages, each standing for so many pages."""
+    found: dict[tuple[FindingKind, str], Shared] = {}
+    looked_at = 0
+    for left, right, pages in pairs:
+        looked_at += pages
+        for kind, locus, detail in _between(left, right):
+            before = found.get((kind, locus))
+            number = pages + (before.pages if before else 0)
+            found[kind, locus] = Shared(
+                kind,
+                locus,
+                number,
+                before.left if before else left.address,
+                before.right if before else right.address,
+                before.detail if before else detail,
+            )
+    shared = [one for one in found.values() if one.pages >= max(_FEWEST, _SHARE * looked_at)]
+    return sorted(shared, key=lambda one: (-one.pages, one.kind, one.locus))[:_MOST_TOLD]
+
+
+def _between(left: Template, right: Template) -> Iterable[tuple[FindingKind, str, str]]:
+    yield from _texts(left.texts, right.texts)
+    gone = [link for link in left.links if link not in right.links]
+    came = {addresses.path(link): link for link in right.links if link not in left.links}
+    for link in gone:
+        path = addresses.path(link)
+        said = f"leads to {_short(came.pop(path))}" if path in came else "is gone"
+        yield FindingKind.TEMPLATE_LINK, f"link {path}", f"link to {_short(path)} {said}"
+    for path, link in came.items():
+        yield FindingKind.TEMPLATE_LINK, f"link {path}", f"link to {_short(link)} came"
+    if left.styles != right.styles:
+        lost, new = sorted(left.styles - right.styles), sorted(right.styles - left.styles)
+        told = [f"{', '.join(names[:4])} {verb}" for names, verb in ((lost, "gone"), (new, "came")) if names]
+        yield FindingKind.TEMPLATE_STYLES, "styles", "; ".join(told)
+
+
+def _texts(left: tuple[str, ...], right: tuple[str, ...]) -> Iterable[tuple[FindingKind, str, str]]:
+    for _, a, b, c, d in SequenceMatcher(None, left, right, autojunk=False).get_opcodes():
+        gone = [text for text in left[a:b] if text not in right]
+        came = [text for text in right[c:d] if text not in left]
+        if len(gone) == len(came):
+            # One in the other's place.
+            for text, other in zip(gone, came, strict=True):
+                yield FindingKind.TEMPLATE_TEXT, f"text {text}", f"“{_short(text)}” became “{_short(other)}”"
+            continue
+        for texts, verb in ((gone, "is gone"), (came, "came")):
+            for text in texts:
+                yield FindingKind.TEMPLATE_TEXT, f"text {text}", f"“{_short(text)}” {verb}"
+
+
+def _short(text: str) -> str:
+    return text if len(text) <= _LONGEST else text[:_LONGEST] + "…"

@@ -1,0 +1,49 @@
+"""What is kept of the facts of single pages, many pages at once."""
+
+from collections.abc import Iterable, Iterator
+from typing import Any, NamedTuple
+
+import numpy as np
+import orjson
+from django.db import connection
+from isal import isal_zlib
+
+from palinode.records import copy
+from palinode.records.models import Capture
+
+_TOGETHER = 500
+_SQL = """
+    SELECT a.ident, d.text, f.title, f.rest
+    FROM records_answer a JOIN unnest(%s::bigint[]) AS wanted ON a.ident = wanted
+    JOIN records_facts f ON f.move_id = %s AND f.key = a.facts
+    JOIN records_address d ON d.move_id = %s AND d.ident = a.ident
+    WHERE a.capture_id = %s AND a.is_page
+"""
+
+
+class KeptPage(NamedTuple):
+    """One page of a capture."""
+
+    ident: int
+    address: str
+    title: str
+    rest: dict[str, Any]
+    """Extractor name to version and output (core/facts.py)."""
+
+
+def pages(capture: Capture, idents: np.ndarray) -> Iterator[KeptPage]:
+    """Yield pages of a capture by their identities, in any order; what is no page there is left out."""
+    parameters = [idents.tolist(), capture.move_id, capture.move_id, capture.pk]
+    with copy.stream(_SQL, parameters, _TOGETHER) as batches:
+        for batch in batches:
+            for ident, text, title, rest in batch:
+                yield KeptPage(ident, text, title, orjson.loads(isal_zlib.decompress(rest)) if rest else {})
+
+
+def addresses_of(move: int, idents: Iterable[int]) -> dict[int, str]:
+    """Return the addresses of identities that a move knows."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT ident, text FROM records_address WHERE move_id = %s AND ident = ANY(%s)", [move, list(idents)]
+        )
+        return dict(cursor.fetchall())

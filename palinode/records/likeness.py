@@ -1,0 +1,75 @@
+"""Loads pages that no address led to, as pairing reads them."""
+
+from collections.abc import Callable
+
+import numpy as np
+import orjson
+from django.db import connection
+from isal import isal_zlib
+
+from palinode.core import address as addresses
+from palinode.core.fields import Field
+from palinode.core.forms import Forms
+from palinode.core.pairing.pages import Pages
+from palinode.core.pairing.reader import Kept, Reader
+from palinode.core.rule import Rule
+from palinode.records import copy
+from palinode.records.models import Capture
+
+_TOGETHER = 500
+_SQL = """
+    SELECT d.text, f.title, f.language, f.prints, f.rest
+    FROM records_answer a JOIN unnest(%s::bigint[]) AS wanted ON a.ident = wanted
+    JOIN records_facts f ON f.move_id = %s AND f.key = a.facts
+    JOIN records_address d ON d.move_id = %s AND d.ident = a.ident
+    WHERE a.capture_id = %s AND a.is_page
+"""
+_IMAGES = "SELECT ident, body FROM records_answer WHERE capture_id = %s AND ident = ANY(%s) AND body IS NOT NULL"
+
+
+def source_pages(capture: Capture, idents: np.ndarray, rule: Rule) -> Pages:
+    """Load pages of a source; the addresses that they name themselves by are what the rule makes of them."""
+    return _pages(capture, idents, rule.expect_many, str)
+
+
+def destination_pages(capture: Capture, idents: np.ndarray, forms: Forms | None) -> Pages:
+    """Load pages of a destination; with ``forms`` they are known by their final form."""
+    if forms is None:
+        return _pages(capture, idents, list, str)
+    final_of = forms.final_of
+    texts = copy.columns_out(
+        {"text": "text"},
+        "SELECT text FROM records_address WHERE move_id = %(move)s AND ident = ANY(%(idents)s)",
+        {"move": capture.move_id, "idents": idents.tolist()},
+    )["text"]
+    temporary = addresses.idents([forms.temporary_of(text) for text in texts])
+    wanted = np.union1d(idents, temporary)
+    return _pages(capture, wanted, lambda many: [final_of(text) for text in many], final_of)
+
+
+def _pages(
+    capture: Capture, idents: np.ndarray, called: Callable[[list[str]], list[str]], final_of: Callable[[str], str]
+) -> Pages:
+    reader = Reader(called)
+    with copy.stream(_SQL, [idents.tolist(), capture.move_id, capture.move_id, capture.pk], _TOGETHER) as batches:
+        for batch in batches:
+            some = [
+                Kept(
+                    ident=addresses.ident(final_of(text)),
+                    address=text,
+                    title=title,
+                    language=language,
+                    document=int(np.frombuffer(prints, "<i8")[Field.DOCUMENT]),
+                    rest=orjson.loads(isal_zlib.decompress(rest)) if rest else {},
+                )
+                for text, title, language, prints, rest in batch
+            ]
+            reader.add(some, digests(capture, {image for kept in some for image in kept.images}))
+    return reader.pages()
+
+
+def digests(capture: Capture, images: set[int]) -> dict[int, int]:
+    """Return the first bytes of the digests of images that were captured, by identity."""
+    with connection.cursor() as cursor:
+        cursor.execute(_IMAGES, [capture.pk, list(images)])
+        return {ident: int.from_bytes(bytes(body)[:8], "big", signed=True) for ident, body in cursor.fetchall()}

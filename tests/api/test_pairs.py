@@ -1,0 +1,85 @@
+"""A pair through the API: its texts, what it refers to, and its pages as they were stored."""
+
+from palinode.work.stored import POLICY
+from tests.api.base import ApiTestCase
+from tests.site import Answer, page
+
+HOSTILE = (
+    "<title>Tide</title><link rel=stylesheet href=/mill.css><link rel=icon href=/i.ico>"
+    "<base target=_top><meta http-equiv=refresh content='0;url=http://elsewhere.example/'>"
+    "<script>top.location='http://elsewhere.example/'</script><main onclick=steal()><h1>Tide</h1>"
+    "<p>=SUM(A1) &lt;script&gt; \u202etxet</p><img src=/mill.png srcset='/big.png 2x' alt=wheel>"
+    "<img src=http://elsewhere.example/spy.png><iframe src=/frame></iframe>"
+    "<form action=/ask method=post><input name=q></form><a href=/b>to b</a></main>"
+)
+STYLE = Answer("p{color:red} </style><script>x</script>", headers={"Content-Type": "text/css"})
+PNG = Answer("\x89PNG", headers={"Content-Type": "image/png"})
+
+
+class PairsTest(ApiTestCase):
+    def setUp(self):
+        super().setUp()
+        files = {"/mill.css": STYLE, "/mill.png": PNG}
+        left = {"/": page("Home", "/a", "/b"), "/a": Answer(HOSTILE), "/b": page("B")} | files
+        changed = (
+            HOSTILE.replace("<a href=/b>to b</a>", "<a href=/c>to b</a>").replace("<form", "<div").replace("/ask", "")
+        )
+        right = {"/": page("Home", "/a", "/b"), "/a": Answer(changed), "/b": page("B")} | files
+        self.comparison = self.compared(left, right)
+        rows = self.api.get(f"/api/comparisons/{self.comparison.pk}/pages/", {"find": "/a"}).json()["rows"]
+        self.path = f"/api/comparisons/{self.comparison.pk}/pages/{rows[0]['rank']}/"
+
+    def get(self, name="", **query):
+        return self.api.get(f"{self.path}{name}", query)
+
+    def test_the_fields_say_which_findings_they_are(self):
+        found = {row["name"]: (row["kind"], row["verdict"]) for row in self.get().json()["fields"]}
+        self.assertEqual(found["title"], ("title", "same"))
+        self.assertEqual(found["forms"], ("forms", "differs"))
+        self.assertEqual(found["structured data"][0], "structured")
+
+    def test_what_both_refer_to(self):
+        found = self.get("references/").json()
+        told = {(one["group"], one["verdict"]) for one in found["references"]}
+        self.assertIn(("link", "other target"), told)
+        self.assertIn(("style", "as mapped"), told)
+        self.assertIn(("image", "as mapped"), told)
+        (form,) = found["forms"]
+        self.assertEqual((form["verdict"], form["right"]), ("missing", None))
+        self.assertEqual(form["left"]["label"], "post q")
+
+    def test_a_stretch_of_what_is_the_same(self):
+        self.assertEqual(self.get("stretch/", first=0, rows=1).json()[0]["left"][0]["text"], "Tide")
+        self.assertEqual(self.get("stretch/", first=10**9).json(), [])
+        self.assertEqual(self.get("stretch/", first="x").status_code, 400)
+
+    def test_the_source_is_text_and_says_what_is_missing(self):
+        found = self.get("source/", side="left").json()
+        self.assertEqual((found["text"], found["cut"]), (HOSTILE, False))
+        self.assertIn("application/json", self.get("source/", side="left").headers["content-type"])
+        self.assertEqual(self.get("source/", side="up").status_code, 400)
+
+    def test_the_stored_page_can_do_nothing(self):
+        answer = self.get("stored/", side="left")
+        self.assertEqual(answer.headers["content-security-policy"], POLICY)
+        self.assertTrue(POLICY.startswith("sandbox; default-src 'none'"))
+        self.assertEqual(answer.headers["x-frame-options"], "SAMEORIGIN")
+        text = answer.content.decode()
+        for active in ("<script>top", "<iframe", "<base", "http-equiv", "<link", "srcset"):
+            self.assertNotIn(active, text)
+        self.assertIn("data:image/png;base64,", text)
+        self.assertIn("<style>p{color:red} <\\/style>", text, "a style sheet cannot end its element")
+
+    def test_other_rows_are_not_there(self):
+        self.path = f"/api/comparisons/{self.comparison.pk}/pages/999/"
+        for name in ("", "references/", "stretch/", "source/", "stored/"):
+            self.assertEqual(self.get(name, side="left").status_code, 404, name)
+
+    def test_accept_all_on_one_page(self):
+        rank = int(self.path.rstrip("/").rpartition("/")[2])
+        findings = f"/api/comparisons/{self.comparison.pk}/findings/"
+        on_it = self.api.get(findings, {"page": rank, "state": "open"}).json()["total"]
+        self.assertGreater(on_it, 1)
+        body = {"pages": [rank], "reason": "as agreed"}
+        given = self.api.post(f"/api/comparisons/{self.comparison.pk}/accept/", body, format="json")
+        self.assertEqual((given.status_code, given.json()["findings"]), (201, on_it))

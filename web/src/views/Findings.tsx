@@ -1,0 +1,270 @@
+/** The facing ledger of findings: what differs or is wrong, how much it weighs, what became of it. */
+import { useCallback, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+
+import { api, data, type Comparison, type Fate, type Finding, type Schemas } from "../api/client";
+import { Accept, type Accepting } from "../parts/Accept";
+import { Button } from "../parts/Button";
+import { Expect, type Meant } from "../parts/Expect";
+import { Chip, Find, Pick } from "../parts/Chooser";
+import { FacingHead } from "../parts/FacingHead";
+import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
+import { Ledger, type Page } from "../parts/Ledger";
+import type { Framed } from "../parts/MoveFrame";
+import { Notice } from "../parts/Notice";
+import { Thread } from "../parts/Thread";
+import { Weigh } from "../parts/Weigh";
+import { WEIGHT_WORDS } from "../parts/weights";
+import { useChoice } from "../lib/choice";
+import { count, within } from "../lib/format";
+import { useKeys } from "../lib/keys";
+import { useMarks } from "../lib/marks";
+
+type Found = Schemas["FindingsPage"];
+
+const STATES = [
+  ["open", "Open"],
+  ["accepted", "Accepted"],
+  ["cleared", "Cleared"],
+] as const;
+const WEIGHT_INK: Record<Finding["weight"], string> = { blocks: "text-madder", mend: "text-ochre", note: "text-soft" };
+
+const KEYS: KeyLine[] = [
+  { keys: ["J", "K"], does: "move" },
+  { keys: ["Enter"], does: "read the pair" },
+  { keys: ["X"], does: "mark" },
+  { keys: ["A"], does: "accept with a reason" },
+  { keys: ["E"], does: "expect: this is meant" },
+  { keys: ["/"], does: "find" },
+  { keys: ["?"], does: "all keys" },
+];
+
+export function Findings({ framed }: { framed: Framed }) {
+  const { move, comparison } = framed;
+  const navigate = useNavigate();
+  const [shown, setShown] = useState<Found | null>(null);
+  const [visible, setVisible] = useState([0, 0]);
+  const [help, setHelp] = useState(false);
+  const [accepting, setAccepting] = useState<Accepting | null>(null);
+  const [weighing, setWeighing] = useState(false);
+  const [meant, setMeant] = useState<Meant | null>(null);
+  const { marked, mark, clear } = useMarks();
+  const rowAt = useRef<(index: number) => Finding | undefined>(() => undefined);
+  const { search, change, words, selected, standing, select, go, find, typed, setTyped } = useChoice(shown?.total ?? 0);
+  const onVisible = useCallback((first: number, last: number) => setVisible([first, last]), []);
+
+  const state = search.get("state") ?? "open";
+  const weight = search.get("weight") ?? "";
+  const kind = search.get("kind") ?? "";
+  const cause = search.get("cause") ?? "";
+  const total = shown?.total ?? 0;
+
+  function link(row: Finding, index: number) {
+    if (row.row === null) return `/moves/${move.id}/findings?${search.toString()}`;
+    const here = new URLSearchParams(search);
+    here.set("row", String(index));
+    return `/moves/${move.id}/pages/${row.row}?${new URLSearchParams({ from: "findings", of_findings: `?${here.toString()}` }).toString()}`;
+  }
+
+  /** Accept what is marked; without marks, the row where the keyboard stands. */
+  function accept() {
+    const row = rowAt.current(standing.current);
+    const ranks = marked.size ? [...marked] : row?.state === "open" ? [row.rank] : [];
+    if (!ranks.length) return;
+    const what = row && ranks.length === 1 && ranks[0] === row.rank ? `${row.label}: ${row.left_address ?? row.right_address ?? ""}, ${row.detail}` : "What is marked.";
+    setAccepting({ number: ranks.length, what, body: { ranks } });
+  }
+
+  useKeys({
+    j: () => go(1),
+    k: () => go(-1),
+    Enter: () => {
+      const row = rowAt.current(standing.current);
+      if (row && row.row !== null) void navigate(link(row, standing.current));
+    },
+    x: () => {
+      const row = rowAt.current(standing.current);
+      if (row?.state === "open") mark(row.rank);
+      go(1);
+    },
+    a: accept,
+    e: () => {
+      const row = rowAt.current(standing.current);
+      if (row?.state === "open" && row.left_address) setMeant({ kind: row.kind, address: row.left_address });
+    },
+    "/": () => find.current?.focus(),
+    "?": () => setHelp(true),
+  });
+
+  if (!comparison)
+    return (
+      <Notice title="No findings yet.">
+        <p>Capture both sides first. What differs stands here as soon as they are compared.</p>
+      </Notice>
+    );
+
+  const chosen = comparison.standing?.causes[Number(cause)];
+  return (
+    <>
+      <FacingHead comparison={comparison} />
+      <div className="flex shrink-0 flex-wrap items-center gap-2 px-6 py-2.5" role="search">
+        {STATES.map(([one, name]) => (
+          <Chip key={one} name={name} number={shown?.states[one] ?? 0} on={state === one} onClick={() => change({ state: one === "open" ? "" : one })} />
+        ))}
+        <Pick label="Weight" value={weight} onPick={(value) => change({ weight: value })} className="ml-3">
+          <option value="">Weight: all</option>
+          {Object.entries(WEIGHT_WORDS).map(([one, name]) => (
+            <option key={one} value={one}>
+              {name} ({(shown?.weights[one] ?? 0).toLocaleString("en")})
+            </option>
+          ))}
+        </Pick>
+        <Pick label="Kind" value={kind} onPick={(value) => change({ kind: value })} className="w-[150px]">
+          <option value="">Kind: all</option>
+          {kinds(comparison).map((one) => (
+            <option key={one} value={one}>
+              {one.replaceAll("_", " ")} ({(shown?.kinds[one] ?? 0).toLocaleString("en")})
+            </option>
+          ))}
+        </Pick>
+        {kind ? <Button onClick={() => setWeighing(true)}>Weigh it otherwise</Button> : null}
+        {cause && chosen ? (
+          <button type="button" className="border-ink bg-leaf h-[34px] max-w-[320px] truncate rounded-[3px] border-2 px-2" title="Show findings of all causes" onClick={() => change({ cause: "" })}>
+            {chosen.title} <span aria-label="take away">×</span>
+          </button>
+        ) : null}
+        <span className="ml-auto" />
+        {state === "open" && total ? (
+          <Button
+            onClick={() =>
+              marked.size
+                ? accept()
+                : setAccepting({
+                    number: total,
+                    what: "All open findings that are shown here.",
+                    body: whole({ weight, kind, cause, find: words }),
+                  })
+            }
+          >
+            Accept {marked.size === 1 ? "the marked one" : marked.size ? `the ${marked.size.toLocaleString("en")} marked ones` : total === 1 ? "this one" : `all ${total.toLocaleString("en")}`}
+          </Button>
+        ) : null}
+        <Find label="Find an address" at={find} value={typed} onType={setTyped} />
+      </div>
+      <Ledger<Finding>
+        name={["findings", comparison.id, state, weight, kind, cause, words]}
+        ask={async (first, rows) => {
+          const query = { state, weight, kind, cause: cause ? Number(cause) : undefined, find: words || undefined, first, rows };
+          const page = await data(
+            api.GET("/api/comparisons/{id}/findings/", {
+              params: { path: { id: comparison.id }, query: { ...query, weight: weight || undefined, kind: kind || undefined } as never },
+            }),
+          );
+          return { ...page, at_least: false, counts: page.states } as Page<Finding> & Found;
+        }}
+        selected={selected}
+        onSelect={select}
+        link={link}
+        mark={(row) =>
+          row.state === "open"
+            ? { on: marked.has(row.rank), label: `Mark ${row.label} of ${row.left_address ?? row.right_address ?? ""}`, onMark: () => mark(row.rank) }
+            : undefined
+        }
+        left={(row) => (
+          <span className="font-mono text-[14px]" title={row.left_address ?? ""}>
+            {row.left_address ? within(row.left_address, comparison.left.base) : ""}
+            {row.pages > 1 ? <span className="text-soft ml-2 font-sans">{row.kind === "file_missing" ? `${count(row.pages, "page asks", "pages ask")} for it` : `and ${count(row.pages - 1, "page")} more`}</span> : null}
+          </span>
+        )}
+        mid={(row) => <Thread fate={thread(row)} />}
+        right={(row) => <RightPage row={row} base={comparison.right.base} round={comparison.right.round ?? 0} />}
+        onPage={(page, at) => {
+          rowAt.current = at;
+          const found = page as Page<Finding> & Found;
+          if (found.total !== shown?.total || found.states !== shown.states) setShown(found);
+        }}
+        onVisible={onVisible}
+        empty={
+          <>
+            <p className="mb-2 font-serif text-[17px]">{state === "open" ? "Nothing open here." : "No finding fits."}</p>
+            <button type="button" className="underline" onClick={() => change({ state: "", weight: "", kind: "", cause: "", find: "" })}>
+              Show all open findings
+            </button>
+          </>
+        }
+      />
+      <KeyFoot
+        lines={KEYS}
+        said={total ? `${((visible[0] ?? 0) + 1).toLocaleString("en")} to ${Math.min((visible[1] ?? 0) + 1, total).toLocaleString("en")} of ${total.toLocaleString("en")}` : ""}
+      >
+        all as{" "}
+        {["csv", "json", "junit"].map((one, at) => (
+          <span key={one}>
+            {at ? ", " : ""}
+            <a className="text-ink underline" href={`/api/comparisons/${comparison.id}/findings/export/?as=${one}`} download>
+              {one === "junit" ? "JUnit XML" : one.toUpperCase()}
+            </a>
+          </span>
+        ))}
+      </KeyFoot>
+      <KeyList lines={KEYS} open={help} onClose={() => setHelp(false)} />
+      <Expect key={meant ? meant.kind + meant.address : ""} move={move.id} comparison={comparison.id} meant={meant} onClose={() => setMeant(null)} />
+      <Weigh move={move.id} kind={kind as Finding["kind"]} label={kind.replaceAll("_", " ")} open={weighing} onClose={() => setWeighing(false)} />
+      <Accept
+        move={move.id}
+        comparison={comparison.id}
+        chosen={accepting}
+        onDone={() => {
+          clear();
+          setAccepting(null);
+        }}
+        onClose={() => setAccepting(null)}
+      />
+    </>
+  );
+}
+
+/** The kinds that a comparison has, in its order. */
+function kinds(comparison: Comparison): string[] {
+  return [...new Set(comparison.findings.map((one) => one.kind))];
+}
+
+/** A choice as the API reads it; with nothing chosen, every finding of any address. */
+function whole(chosen: { weight: string; kind: string; cause: string; find: string }): Accepting["body"] {
+  const { weight, kind, cause, find } = chosen;
+  return {
+    ...(weight ? { weight: weight as Finding["weight"] } : {}),
+    ...(kind ? { kind: kind as Finding["kind"] } : {}),
+    ...(cause ? { cause: Number(cause) } : {}),
+    find,
+  };
+}
+
+const THREADS: Partial<Record<Finding["kind"], Fate>> = {
+  lost: "lost",
+  stood_in: "unknown",
+  not_judged: "unknown",
+  new: "new",
+  redirect_missing: "moved",
+  redirect_temporary: "moved",
+  unplanned: "moved",
+};
+
+function thread(row: Finding): Fate {
+  return row.state === "cleared" ? "kept" : (THREADS[row.kind] ?? "altered");
+}
+
+function RightPage({ row, base, round }: { row: Finding; base: string; round: number }) {
+  const past = row.state !== "open";
+  return (
+    <span title={`${row.right_address ?? ""}\n${row.label}: ${row.detail}`}>
+      <b className={`text-[14px] ${past ? "text-soft" : WEIGHT_INK[row.weight]}`}>{row.label}</b>
+      <span className="ml-2 text-[14px]">{row.detail}</span>
+      {row.returned ? <span className="text-madder ml-2 text-[13px] font-semibold">returned</span> : null}
+      {!past && !row.returned ? (
+        <span className="text-soft ml-2 text-[13px]">{row.fresh ? "new" : row.since < round ? `since round ${row.since}` : ""}</span>
+      ) : null}
+      <span className="text-soft ml-2 font-mono text-[13px]">{row.right_address && row.kind !== "lost" ? within(row.right_address, base) : ""}</span>
+    </span>
+  );
+}
