@@ -210,7 +210,8 @@ def control(faults: Faults) -> Answer:
                 return web.Response(status=403, text="Use the form on this page.")
             given = await request.post()
             faults.choose({str(name) for name in given.getall("fault", [])})
-            raise web.HTTPSeeOther("/")
+            raise web.HTTPSeeOther("/?saved")
+        saved = "<p role=\"status\"><strong>Saved.</strong></p>" if "saved" in request.query else ""
         boxes = "".join(
             f'<p><label><input type="checkbox" name="fault" value="{fault.name}"'
             f"{' checked' if fault.name in faults else ''}> {escape(fault.said)}</label></p>"
@@ -220,7 +221,7 @@ def control(faults: Faults) -> Answer:
 <style>body{{font:16px/1.5 sans-serif;max-width:44rem;margin:3rem auto;background:#EEF2F1;color:#12262E}}</style>
 <h1>Faults of the demo</h1><p>What is ticked is wrong on the new hosts, from the next request on.
 Untick something, save, and capture the destination again: its findings clear.</p>
-<form method="post">{boxes}<button>Save</button></form></html>"""
+<form method="post">{boxes}<button>Save</button></form>{saved}</html>"""
         return web.Response(text=text, content_type="text/html")
 
     return answer

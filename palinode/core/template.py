@@ -20,6 +20,8 @@ _SHARE = 0.03
 """Pages on which a difference must be seen to be one of the template, and of those looked at the share."""
 _MOST_TOLD = 200
 _LONGEST = 160
+_MIX = np.int64(-7046029254386353131)
+"""Odd and with bits everywhere, so that two pairs do not become one."""
 
 
 @dataclass(frozen=True)
@@ -76,8 +78,8 @@ def groups(left: np.ndarray, right: np.ndarray) -> tuple[np.ndarray, np.ndarray]
 
     ``left`` and ``right`` (int64, n) are prints of the templates of n pairs; returned are places in them.
     """
-    both = np.stack([left, right], axis=1)
-    _, first, count = np.unique(both, axis=0, return_index=True, return_counts=True)
+    # Both prints as one number: whole rows take ten times as long to sort.
+    _, first, count = np.unique(left * _MIX + right, return_index=True, return_counts=True)
     order = np.lexsort((first, -count))[:MOST_LOOKED_AT]
     return first[order], count[order]
 

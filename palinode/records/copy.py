@@ -117,5 +117,6 @@ def _column(kind: str, value: Any, count: int) -> Any:
 def stream(sql: str, parameters: list[object], batch: int = 5_000) -> Iterator[Iterator[list[tuple[Any, ...]]]]:
     """Yield the batches of a query through a cursor on the server, so that memory stays flat."""
     with transaction.atomic(), connection.connection.cursor(name="stream") as cursor:
-        cursor.execute(sql, parameters)
+        # In binary, bytes come as they are.
+        cursor.execute(sql, parameters, binary=True)
         yield iter(lambda: cursor.fetchmany(batch), [])

@@ -1,6 +1,7 @@
 """Loads pages that no address led to, as pairing reads them."""
 
 from collections.abc import Callable
+from struct import Struct
 
 import numpy as np
 import orjson
@@ -17,8 +18,10 @@ from palinode.records import copy
 from palinode.records.models import Capture
 
 _TOGETHER = 500
+_DOCUMENT = Struct("<q")
+"""One of the fingerprints, as they are kept."""
 _SQL = """
-    SELECT d.text, f.title, f.language, f.prints, f.rest
+    SELECT a.ident, d.text, f.title, f.language, f.prints, f.rest
     FROM records_answer a JOIN unnest(%s::bigint[]) AS wanted ON a.ident = wanted
     JOIN records_facts f ON f.move_id = %s AND f.key = a.facts
     JOIN records_address d ON d.move_id = %s AND d.ident = a.ident
@@ -29,13 +32,13 @@ _IMAGES = "SELECT ident, body FROM records_answer WHERE capture_id = %s AND iden
 
 def source_pages(capture: Capture, idents: np.ndarray, rule: Rule) -> Pages:
     """Load pages of a source; the addresses that they name themselves by are what the rule makes of them."""
-    return _pages(capture, idents, rule.expect_many, str)
+    return _pages(capture, idents, rule.expect_many)
 
 
 def destination_pages(capture: Capture, idents: np.ndarray, forms: Forms | None) -> Pages:
     """Load pages of a destination; with ``forms`` they are known by their final form."""
     if forms is None:
-        return _pages(capture, idents, list, str)
+        return _pages(capture, idents, list)
     final_of = forms.final_of
     texts = copy.columns_out(
         {"text": "text"},
@@ -48,21 +51,24 @@ def destination_pages(capture: Capture, idents: np.ndarray, forms: Forms | None)
 
 
 def _pages(
-    capture: Capture, idents: np.ndarray, called: Callable[[list[str]], list[str]], final_of: Callable[[str], str]
+    capture: Capture,
+    idents: np.ndarray,
+    called: Callable[[list[str]], list[str]],
+    final_of: Callable[[str], str] | None = None,
 ) -> Pages:
     reader = Reader(called)
     with copy.stream(_SQL, [idents.tolist(), capture.move_id, capture.move_id, capture.pk], _TOGETHER) as batches:
         for batch in batches:
             some = [
                 Kept(
-                    ident=addresses.ident(final_of(text)),
+                    ident=addresses.ident(final_of(text)) if final_of else ident,
                     address=text,
                     title=title,
                     language=language,
-                    document=int(np.frombuffer(prints, "<i8")[Field.DOCUMENT]),
+                    document=_DOCUMENT.unpack_from(prints, _DOCUMENT.size * Field.DOCUMENT)[0],
                     rest=orjson.loads(isal_zlib.decompress(rest)) if rest else {},
                 )
-                for text, title, language, prints, rest in batch
+                for ident, text, title, language, prints, rest in batch
             ]
             reader.add(some, digests(capture, {image for kept in some for image in kept.images}))
     return reader.pages()
@@ -70,6 +76,8 @@ def _pages(
 
 def digests(capture: Capture, images: set[int]) -> dict[int, int]:
     """Return the first bytes of the digests of images that were captured, by identity."""
+    if not images:
+        return {}
     with connection.cursor() as cursor:
         cursor.execute(_IMAGES, [capture.pk, list(images)])
         return {ident: int.from_bytes(bytes(body)[:8], "big", signed=True) for ident, body in cursor.fetchall()}

@@ -36,7 +36,8 @@ class MendingTest(DemoHosts, BrowserTestCase):
         self.browser.get(f"http://127.0.0.1:{self.port + 4}/")
         for name in cleared:
             self.find(f"input[value={name}]").click()
-        self.find("button, input[type=submit]").click()
+        self.find("button").click()
+        self.wait_text("Saved.")
         self.browser.get(here)
 
     def test_mended_by_mouse_and_the_next_cause_by_keyboard(self):

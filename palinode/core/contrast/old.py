@@ -1,5 +1,7 @@
 """Tells addresses of the source that the rule makes others."""
 
+from collections.abc import Iterable
+
 from palinode.core import address as addresses
 from palinode.core.rule import Rule
 
@@ -20,17 +22,21 @@ class OldAddresses:
         """The destination stands above the source, so that its addresses are no sign."""
         self._known: dict[str, bool] = {}
 
-    def written(self, reference: str) -> bool:
-        """Whether a reference with a host leads to the source; without a host it leads to where it stands."""
-        if not reference.startswith(_ABSOLUTE):
-            return False
-        found = self._known.get(reference)
-        if found is None:
-            host = addresses.bare_host(reference.partition("//")[2].partition("/")[0].lower())
-            found = self._known[reference] = host in self._hosts and self._is_old(reference)
-        return found
+    def among(self, written: Iterable[str]) -> bool:
+        """Whether one of some references has a host and leads to the source; without one it leads to where it stands."""
+        known = self._known
+        for reference in written:
+            found = known.get(reference)
+            if found is None:
+                found = known[reference] = reference.startswith(_ABSOLUTE) and self._is_old(reference)
+            if found:
+                return True
+        return False
 
     def _is_old(self, reference: str) -> bool:
+        host = addresses.bare_host(reference.partition("//")[2].partition("/")[0].lower())
+        if host not in self._hosts:
+            return False
         address = addresses.normal(reference, self._destination)
         if address is None or (not self._inside and address.startswith(self._destination)):
             return False

@@ -1,9 +1,7 @@
 """Reads pages for pairing from what is kept of their facts."""
 
-from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
-from functools import cached_property
-from typing import Any
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any, NamedTuple
 
 import numpy as np
 
@@ -14,10 +12,10 @@ from palinode.core.pairing.shingles import Shingler
 
 _HEADINGS = frozenset({"h1", "h2"})
 _IMAGE, _CANONICAL, _HREFLANG = int(Place.IMAGE), int(Place.CANONICAL), int(Place.HREFLANG)
+_NAMING = frozenset({_CANONICAL, _HREFLANG})
 
 
-@dataclass(frozen=True)
-class Kept:
+class Kept(NamedTuple):
     """What is kept of one page."""
 
     ident: int
@@ -30,10 +28,10 @@ class Kept:
     rest: Mapping[str, Any]
     """Extractor name to version and output (facts.py)."""
 
-    @cached_property
+    @property
     def images(self) -> list[int]:
         """Identities of the images in its main content."""
-        return [int(ident) for place, ident, _, _ in self.references if place == _IMAGE]
+        return [int(one[1]) for one in self.references if one[0] == _IMAGE]
 
     @property
     def references(self) -> list[list[Any]]:
@@ -45,8 +43,8 @@ class Kept:
 def _own_names(kept: Kept) -> list[str]:
     """Return the addresses that a page says it has: its own, canonical, alternate in its own language."""
     own = [kept.address]
-    for place, _, written, label in kept.references:
-        if place == _CANONICAL or (place == _HREFLANG and kept.language and label == kept.language):
+    for place, _, written, label in [one for one in kept.references if one[0] in _NAMING]:
+        if place == _CANONICAL or (kept.language and label == kept.language):
             own.append(addresses.normal(written, kept.address) or kept.address)
     return own
 
@@ -66,12 +64,12 @@ class Reader:
         self._identifier: list[str] = []
         self._media: list[frozenset[int]] = []
 
-    def add(self, some: Iterable[Kept], digests: Mapping[int, int]) -> None:
+    def add(self, some: Sequence[Kept], digests: Mapping[int, int]) -> None:
         """Read some pages; ``digests`` tells the contents of images by their identities."""
-        some = list(some)
         written = [_own_names(kept) for kept in some]
         called = iter(addresses.idents(self._called([name for names in written for name in names])).tolist())
         self._names += [frozenset(next(called) for _ in names) for names in written]
+        texts = []
         for kept in some:
             blocks = [(kind, text) for kind, text, _, main in kept.rest.get("blocks", [1, []])[1] if main]
             self._ident.append(kept.ident)
@@ -79,9 +77,10 @@ class Reader:
             self._title.append(kept.title)
             self._heading.append(next((text for kind, text in blocks if kind in _HEADINGS), ""))
             self._identifier.append(kept.rest.get("identifier", [1, ""])[1])
-            media = {digests[image] for image in kept.images if image in digests}
+            media = {digests[image] for image in kept.images if image in digests} if digests else set()
             self._media.append(frozenset(media | {kept.document} if kept.document else media))
-            self._shingler.add("\n".join(text for _, text in blocks))
+            texts.append("\n".join([text for _, text in blocks]))
+        self._shingler.add(texts)
 
     def pages(self) -> Pages:
         """Return all pages read."""

@@ -1,8 +1,9 @@
 """Shingles: a text as the set of its runs of words, for many texts at once; what two texts share is counted by them."""
 
 import zlib
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from itertools import chain
 
 import numpy as np
 
@@ -14,7 +15,8 @@ _MIX = np.uint64(0x9E3779B97F4A7C15)
 _FACTORS = (np.uint64(0xBF58476D1CE4E5B9), np.uint64(0x94D049BB133111EB), np.uint64(0xD6E8FEB86659FD93))
 _LARGEST_TABLE = 24
 _KEPT_WORDS = 500_000
-_FIRST = np.ones(1, bool)
+_AT_ONCE = 500
+"""Texts whose words are held at once."""
 
 
 @dataclass(frozen=True)
@@ -48,45 +50,69 @@ class _Words(dict[str, int]):
 
 
 class Shingler:
-    """Makes shingles of text after text, remembering the words."""
+    """Makes shingles of texts, some at a time, remembering the words."""
 
     def __init__(self) -> None:
         self._number = _Words()
-        self._made: list[np.ndarray] = []
+        self._values: list[np.ndarray] = [np.zeros(0, np.uint64)]
+        self._sizes: list[np.ndarray] = [np.zeros(0, np.int64)]
 
-    def add(self, text: str) -> None:
-        """Add a text; shorter ones than a shingle have none."""
-        words = text.lower().split()
-        if len(words) < WORDS:
-            self._made.append(np.zeros(0, np.uint64))
-            return
-        number = self._number
-        ids = np.array([number[word] for word in words], np.uint64)
-        runs = ids[: 1 - WORDS] * _FACTORS[0] + ids[1:-1] * _FACTORS[1] + ids[2:] * _FACTORS[2]
-        runs ^= runs >> np.uint64(31)
-        runs *= _MIX
-        runs ^= runs >> np.uint64(29)
-        runs.sort()
-        runs = runs[np.concatenate([_FIRST, runs[1:] != runs[:-1]])]
-        if len(runs) > MOST:
-            low = runs & np.uint64(0xFFFFFFFF)
-            runs = np.sort(runs[np.argpartition(low, MOST)[:MOST]])
-        self._made.append(runs)
+    def add(self, texts: Sequence[str]) -> None:
+        """Add texts; those shorter than a shingle have none."""
+        for start in range(0, len(texts), _AT_ONCE):
+            self._add([text.lower().split() for text in texts[start : start + _AT_ONCE]])
+
+    def _add(self, texts: list[list[str]]) -> None:
+        count = np.array([len(words) for words in texts], np.int64)
+        ends = np.cumsum(count)
+        ids = np.fromiter(map(self._number.__getitem__, chain.from_iterable(texts)), np.uint64, int(count.sum()))
+        runs = _runs(ids)
+        # All texts are one row of words here: a run begins in a text and ends in it, or is none.
+        size = np.maximum(count - WORDS + 1, 0)
+        text = np.repeat(np.arange(len(texts)), size)
+        runs = runs[np.arange(len(text)) + (ends - count - np.cumsum(size) + size)[text]]
+        for start, end in zip((np.cumsum(size) - size).tolist(), np.cumsum(size).tolist(), strict=True):
+            runs[start:end].sort()
+        kept = (np.diff(runs, prepend=np.uint64(0)) != 0) | (np.diff(text, prepend=-1) != 0)
+        runs, text = runs[kept], text[kept]
+        size = np.bincount(text, minlength=len(texts))
+        if size.max(initial=0) > MOST:
+            parts = np.split(runs, np.cumsum(size)[:-1])
+            runs = np.concatenate([_fewer(part) for part in parts])
+            size = np.minimum(size, MOST)
+        self._values.append(runs)
+        self._sizes.append(size)
 
     def made(self) -> Shingles:
         """Return the shingles of all texts added."""
-        sizes = np.array([len(one) for one in self._made], np.int64)
-        return Shingles(
-            np.concatenate([np.zeros(0, np.uint64), *self._made]),
-            np.concatenate([np.zeros(1, np.int64), np.cumsum(sizes)]),
-        )
+        sizes = np.concatenate(self._sizes)
+        return Shingles(np.concatenate(self._values), np.concatenate([np.zeros(1, np.int64), np.cumsum(sizes)]))
+
+
+def _runs(ids: np.ndarray) -> np.ndarray:
+    """Return uint64: one number for each run of WORDS of ``ids``, well mixed."""
+    if len(ids) < WORDS:
+        return np.zeros(0, np.uint64)
+    runs: np.ndarray = ids[: 1 - WORDS] * _FACTORS[0] + ids[1:-1] * _FACTORS[1] + ids[2:] * _FACTORS[2]
+    runs ^= runs >> np.uint64(31)
+    runs *= _MIX
+    runs ^= runs >> np.uint64(29)
+    return runs
+
+
+def _fewer(runs: np.ndarray) -> np.ndarray:
+    """Return at most MOST of the shingles of a text, ascending."""
+    if len(runs) <= MOST:
+        return runs
+    low = runs & np.uint64(0xFFFFFFFF)
+    found: np.ndarray = np.sort(runs[np.argpartition(low, MOST)[:MOST]])
+    return found
 
 
 def of(texts: Iterable[str]) -> Shingles:
     """Return the shingles of texts."""
     shingler = Shingler()
-    for text in texts:
-        shingler.add(text)
+    shingler.add(list(texts))
     return shingler.made()
 
 
