@@ -168,11 +168,12 @@ def judge(
     changed[at], seen = content.changes(
         paired.left, paired.rows[at], paired.mapped, left_told, right_told, paired.moved, apart, left_out
     )
-    differences = {}
-    for i, n in zip(at.tolist(), range(len(at)), strict=True):
-        one = _figures(left_told, n, paired.left.noindex[paired.rows[i]])
-        other = _figures(right_told, n, paired.right.noindex[pairs.partner[i]])
-        differences[i] = wording.differences(int(changed[i]), one, other)
+    figures = (
+        _figures(left_told, paired.left.noindex[paired.rows[at]]),
+        _figures(right_told, paired.right.noindex[pairs.partner[at]]),
+    )
+    said = map(wording.differences, changed[at].tolist(), *figures)
+    differences = dict(zip(at.tolist(), said, strict=True))
     change, right_texts = _addresses(paired, right)
     is_retired = _is_retired(paired.left.ident[paired.rows], paired.texts, retired)
     fate = fates.judge(is_retired, pairs.partner, pairs.asked, change, changed)
@@ -299,32 +300,27 @@ def _details(
     pairs, side = paired.pairs, paired.right
     limits = "; ".join(side.limits)
     status, recognised = np.append(side.status, -1), np.append(side.recognised, Kind.NONE)
-    for i in np.flatnonzero((fate != Fate.KEPT) | (change != 0)).tolist():
-        if pairs.partner[i] < 0:
-            at = int(pairs.at[i])
-            asked = Asked(int(pairs.asked[i]))
-            kind = Kind(int(recognised[at]))
-            details[i] = wording.not_there(asked, int(status[at]), side.reason.get(at, ""), limits, kind)
-            continue
-        said = []
-        if change[i]:
-            found_by, redirect = FoundBy(int(pairs.found_by[i])), Redirect(int(pairs.redirect[i]))
-            if pairs.evidence[i]:
-                said.append(wording.found(int(pairs.evidence[i]), float(pairs.certainty[i]), redirect))
-            else:
-                said.append(wording.moved(found_by, redirect, int(pairs.hops[i])))
-        if differences.get(i):
-            said.append(wording.together(differences[i]))
-        details[i] = "; ".join(said)
+    alone = np.flatnonzero((fate != Fate.KEPT) & (pairs.partner < 0))
+    at = pairs.at[alone]
+    columns = (alone, at, pairs.asked[alone], status[at], recognised[at])
+    for i, row, asked, answered, kind in zip(*(column.tolist() for column in columns), strict=True):
+        details[i] = wording.not_there(Asked(asked), answered, side.reason.get(row, ""), limits, Kind(kind))
+    for i, said in differences.items():
+        details[i] = wording.together(said)
+    moved = np.flatnonzero((change != 0) & (pairs.partner >= 0))
+    columns = tuple(one[moved] for one in (pairs.evidence, pairs.certainty, pairs.redirect, pairs.found_by, pairs.hops))
+    for i, evidence, certainty, redirect, found_by, hops in zip(
+        moved.tolist(), *(column.tolist() for column in columns), strict=True
+    ):
+        if evidence:
+            how = wording.found(evidence, certainty, Redirect(redirect))
+        else:
+            how = wording.moved(FoundBy(found_by), Redirect(redirect), hops)
+        details[i] = f"{how}; {details[i]}" if details[i] else how
     return details
 
 
-def _figures(details: PageDetails, row: int, noindex: np.bool_) -> wording.Figures:
-    return wording.Figures(
-        title=details.title[row],
-        noindex=bool(noindex),
-        words=int(details.words[row]),
-        images=int(details.images[row]),
-        links=int(details.links[row]),
-        forms=int(details.forms[row]),
-    )
+def _figures(told: PageDetails, noindex: np.ndarray) -> list[wording.Figures]:
+    columns = (noindex, told.words, told.images, told.links, told.forms)
+    rows = zip(told.title, *(column.tolist() for column in columns), strict=True)
+    return list(map(wording.Figures._make, rows))

@@ -28,7 +28,7 @@ What is decided:
 """
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Set
 from dataclasses import dataclass
 from typing import Literal
 
@@ -118,28 +118,29 @@ class Rule:
             for line in self.lines
             if line.only or line.query or line.path.count("/") > 1 or "%" in line.path
         }
-        stems: dict[str, str | None] = {}
+        # What begins with host, first segment and "/" or "?" begins like that; None if it is no matter of the beginning.
+        begins: dict[str, str | None] = {"": None}
         expected = []
         for text in texts:
-            start = text.find("/", 8)
-            end = text.find("/", start + 1)
-            query = text.find("?", start)
-            if end < 0 or 0 <= query < end:
-                end = query if query >= 0 else len(text)
-            stem = text[:end]
-            if stem in stems:
-                found = stems[stem]
-            else:
-                parts = addresses.split(stem)
-                plain = "%" not in stem and (addresses.bare_host(parts.host), parts.path) not in special
-                found = stems[stem] = self.expect(stem).address if plain else None
-            if found is None:
-                expected.append(self.expect(text).address)
-            elif found[-1] == "/" and text[end : end + 1] == "/":
-                expected.append(found[:-1] + text[end:])
-            else:
-                expected.append(found + text[end:])
+            end = text.find("/", text.find("/", 8) + 1)
+            if end < 0:
+                end = text.find("?", 8)
+            start = text[: end + 1]
+            if start not in begins:
+                begins[start] = self._begin(start, special)
+            begin = begins[start]
+            expected.append(self.expect(text).address if begin is None else begin + text[end + 1 :])
         return expected
+
+    def _begin(self, start: str, special: Set[tuple[str, str]]) -> str | None:
+        """Return how all expected addresses begin whose source begins with ``start``, which ends with "/" or "?"."""
+        stem, mark = start[:-1], start[-1]
+        parts = addresses.split(stem)
+        empty = parts.path == "/" and mark == "/"
+        if empty or parts.query or "%" in stem or (addresses.bare_host(parts.host), parts.path) in special:
+            return None
+        found = self.expect(stem).address
+        return (found.removesuffix("/") if mark == "/" else found) + mark
 
     def _apply(self, line: Line, parts: Parts, rest: str) -> Expected:
         notes = []

@@ -1,6 +1,7 @@
 """What a ledger says about a row, in a few words."""
 
-from dataclasses import dataclass
+from functools import cache
+from typing import NamedTuple
 
 from palinode.core.fates import Asked, FoundBy, Redirect
 from palinode.core.fields import Field
@@ -101,8 +102,7 @@ def found(bits: int, certainty: float, redirect: Redirect) -> str:
     return f"{said}; {_OLD_PATH[redirect]}" if redirect in _OLD_PATH else said
 
 
-@dataclass(frozen=True)
-class Figures:
+class Figures(NamedTuple):
     """What is told of one page of a pair that differs."""
 
     title: str
@@ -115,35 +115,43 @@ class Figures:
 
 def differences(bits: int, left: Figures, right: Figures) -> dict[Field, str]:
     """Say what differs in each field that does, the first first; ``bits`` are those of core/fields.py."""
-    said: dict[Field, str] = {}
-    if bits >> Field.TEXT & 1:
-        fewer = left.words - right.words
-        said[Field.TEXT] = (
-            f"{number(abs(fewer), 'word')} {'fewer' if fewer > 0 else 'more'}" if fewer else "text differs"
-        )
-    if bits >> Field.TITLE & 1:
-        title = right.title
-        cut = f"{title[:60]}{'…' if len(title) > 60 else ''}"
-        said[Field.TITLE] = f"title now “{cut}”" if title else "title missing"
-    if bits >> Field.ROBOTS & 1:
-        said[Field.ROBOTS] = "noindex" if right.noindex and not left.noindex else "robots differ"
-    for field, name, missing in (
-        (Field.IMAGES, "image", left.images - right.images),
-        (Field.LINKS, "link", left.links - right.links),
-        (Field.FORMS, "form", left.forms - right.forms),
-    ):
-        if bits >> field & 1:
-            said[field] = (
-                f"{number(abs(missing), name)} {'missing' if missing > 0 else 'more'}" if missing else f"{name}s differ"
-            )
-    for field in Field:
-        if bits >> field & 1 and field not in said:
-            said[field] = f"{field.label} differs" if field != Field.HEADINGS else "headings differ"
-    return said
+    return {field: _difference(field, left, right) for field in _told(bits)}
+
+
+@cache
+def _told(bits: int) -> tuple[Field, ...]:
+    """Return the fields that differ, those first that people ask for first."""
+    first = (Field.TEXT, Field.TITLE, Field.ROBOTS, Field.IMAGES, Field.LINKS, Field.FORMS)
+    return tuple(field for field in dict.fromkeys([*first, *Field]) if bits >> field & 1)
+
+
+def _difference(field: Field, left: Figures, right: Figures) -> str:
+    match field:
+        case Field.TEXT:
+            return _counted(left.words - right.words, "word", "fewer") or "text differs"
+        case Field.TITLE:
+            title = right.title
+            return f"title now “{title[:60]}{'…' if len(title) > 60 else ''}”" if title else "title missing"
+        case Field.ROBOTS:
+            return "noindex" if right.noindex and not left.noindex else "robots differ"
+        case Field.IMAGES:
+            return _counted(left.images - right.images, "image", "missing") or "images differ"
+        case Field.LINKS:
+            return _counted(left.links - right.links, "link", "missing") or "links differ"
+        case Field.FORMS:
+            return _counted(left.forms - right.forms, "form", "missing") or "forms differ"
+    return _DIFFERS[field]
+
+
+_DIFFERS = {field: f"{field.label} differ{'' if field == Field.HEADINGS else 's'}" for field in Field}
+
+
+def _counted(missing: int, name: str, less: str) -> str:
+    return f"{number(abs(missing), name)} {less if missing > 0 else 'more'}" if missing else ""
 
 
 def together(said: dict[Field, str]) -> str:
     """Say in one line what differs; the headings are a part of the text, and go without saying."""
-    told = [text for field, text in said.items() if field != Field.HEADINGS or Field.TEXT not in said]
+    told = [text for field, text in said.items() if field is not Field.HEADINGS or Field.TEXT not in said]
     more = len(told) - MOST_DIFFERENCES
     return ", ".join(told[:MOST_DIFFERENCES]) + (f", and {number(more, 'other difference')}" if more > 0 else "")

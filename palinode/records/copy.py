@@ -33,6 +33,27 @@ def line(values: Iterable[object]) -> str:
     return "\t".join(map(field, values)) + "\n"
 
 
+def numbers(column: np.ndarray, null: int | None = None) -> list[str]:
+    """Return whole numbers or truths as a column of COPY's text format; those that are ``null`` are none."""
+    values = column.tolist()
+    words = {value: "\\N" if value == null else field(value) for value in set(values)}
+    return [words[value] for value in values]
+
+
+def texts(column: list[str], empty: str = "") -> list[str]:
+    """Return texts as a column of COPY's text format; ``empty`` stands for those that are empty."""
+    joined = "".join(column)
+    if any(one in joined for one in "\\\n\t\r\0"):
+        column = [field(text) for text in column]
+    return [text or empty for text in column] if empty and "" in column else column
+
+
+def rows(columns: Iterable[Iterable[str]]) -> str:
+    """Return rows in COPY's text format from columns of it that are equally long."""
+    lines = "\n".join(map("\t".join, zip(*columns, strict=True)))
+    return lines + "\n" if lines else ""
+
+
 def copy_in(table: str, columns: str, lines: Iterable[str | bytes]) -> None:
     """Write rows in COPY's text format into a table."""
     with connection.cursor() as cursor, cursor.copy(f"COPY {table} ({columns}) FROM STDIN") as copy:

@@ -71,26 +71,41 @@ def store(
     cause = np.full(len(findings), -1)
     for place, one in enumerate(causes):
         cause[one.takes] = place
-    told = {row: place for place, row in enumerate(ledger.differences.row.tolist())}
     order = np.argsort(course.state, kind="stable")
-    columns = (
+    plain = (
         findings.key, findings.seen, findings.page, findings.kind, findings.weight,
-        course.state, course.since, course.fresh, course.returned, findings.row, cause, course.aside,
+        course.state, course.since, course.fresh, course.returned,
     )  # fmt: skip
-    lines = []
-    for rank, (at, *values) in enumerate(zip(order.tolist(), *(one[order].tolist() for one in columns), strict=True)):
-        kind, row = FindingKind(values[3]), values[-3]
+    said = _said(ledger, findings, order)
+    columns = [
+        [str(comparison.pk)] * len(order),
+        map(str, range(len(order))),
+        *(copy.numbers(column[order]) for column in plain),
+        copy.numbers(findings.row[order], null=-1),
+        copy.numbers(cause[order], null=-1),
+        copy.numbers(course.aside[order], null=0),
+        copy.texts([left for left, _, _, _ in said], "\\N"),
+        copy.texts([right for _, right, _, _ in said], "\\N"),
+        copy.texts([detail for _, _, detail, _ in said]),
+        [str(pages) for _, _, _, pages in said],
+    ]
+    copy.copy_in("records_finding", _COLUMNS, [copy.rows(columns)])
+
+
+def _said(ledger: Ledger, findings: Findings, order: np.ndarray) -> list[tuple[str, str, str, int]]:
+    """Return left and right address, detail and number of pages of findings, in an order."""
+    told = dict(zip(ledger.differences.row.tolist(), ledger.differences.said, strict=True))
+    fields = {int(kind): kind.field for kind in FindingKind}
+    found = []
+    for at, row, kind in zip(order.tolist(), findings.row[order].tolist(), findings.kind[order].tolist(), strict=True):
         one = findings.shared.get(at)
-        texts: tuple[str | None, str | None, str, int]
         if one:
-            texts = (one.left or None, one.right or None, one.detail, one.pages)
-        else:
-            field = kind.field
-            said = ledger.detail[row] if field is None else ledger.differences.said[told[row]].get(field, "differs")
-            texts = (ledger.left_address[row] or None, ledger.right_address[row] or None, said, 1)
-        values[-3:] = [None if one else row, values[-2] if values[-2] >= 0 else None, values[-1] or None]
-        lines.append(copy.line((comparison.pk, rank, *values, *texts)))
-    copy.copy_in("records_finding", _COLUMNS, lines)
+            found.append((one.left, one.right, one.detail, one.pages))
+            continue
+        field = fields[kind]
+        detail = ledger.detail[row] if field is None else told[row].get(field, "differs")
+        found.append((ledger.left_address[row], ledger.right_address[row], detail, 1))
+    return found
 
 
 def carry(comparison: Comparison, earlier: Comparison, keys: np.ndarray, state: State | None, said: str) -> None:

@@ -71,34 +71,19 @@ def _lines(comparison: int, ledger: Ledger) -> Iterator[str]:
     for start in range(0, len(ledger.fate), _TOGETHER):
         here = slice(start, start + _TOGETHER)
         ranks = range(start, start + len(ledger.fate[here]))
-        columns = (
-            [str(comparison)] * len(ranks),
-            map(str, ranks),
-            _or_null(ledger.left_address[here]),
-            _or_null(ledger.left_title[here]),
-            _or_null(ledger.right_address[here]),
-            _escaped(ledger.detail[here]),
-            map(str, ledger.content_change[here].tolist()),
-            _statuses(ledger.left_status[here]),
-            _statuses(ledger.right_status[here]),
+        yield copy.rows(
+            (
+                [str(comparison)] * len(ranks),
+                map(str, ranks),
+                copy.texts(ledger.left_address[here], "\\N"),
+                copy.texts(ledger.left_title[here], "\\N"),
+                copy.texts(ledger.right_address[here], "\\N"),
+                copy.texts(ledger.detail[here]),
+                copy.numbers(ledger.content_change[here]),
+                copy.numbers(ledger.left_status[here], null=-1),
+                copy.numbers(ledger.right_status[here], null=-1),
+            )
         )
-        yield "\n".join(map("\t".join, zip(*columns, strict=True))) + "\n"
-
-
-def _or_null(column: list[str]) -> list[str]:
-    return [text or "\\N" for text in _escaped(column)]
-
-
-def _statuses(column: np.ndarray) -> list[str]:
-    return ["\\N" if status < 0 else str(status) for status in column.tolist()]
-
-
-def _escaped(column: list[str]) -> list[str]:
-    """Escape a column of texts without line ends for COPY."""
-    joined = "\n".join(column)
-    if "\\" in joined or "\t" in joined or "\r" in joined:
-        joined = joined.replace("\\", "\\\\").replace("\t", "\\t").replace("\r", "\\r")
-    return joined.split("\n") if column else []
 
 
 @dataclass(frozen=True)

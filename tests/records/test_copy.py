@@ -29,6 +29,22 @@ class CopyTest(TestCase):
         self.assertEqual([words for words, _ in found], [text.replace("\0", "") for text in AWKWARD])
         self.assertEqual([bytes(data) for _, data in found], [text.encode() for text in AWKWARD])
 
+    def test_columns_go_in_as_rows(self):
+        number = len(AWKWARD)
+        columns = (
+            map(str, range(number)),
+            copy.texts(AWKWARD, "\\N"),
+            copy.numbers(np.arange(number) % 2 == 0),
+            copy.numbers(np.arange(number) - 1, null=-1),
+        )
+        copy.copy_in("stuff", "id, words, yes, small", [copy.rows(columns), copy.rows([[], []])])
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT words, yes, small FROM stuff ORDER BY id")
+            found = cursor.fetchall()
+        self.assertEqual([words for words, _, _ in found], [text.replace("\0", "") or None for text in AWKWARD])
+        self.assertEqual([yes for _, yes, _ in found], [place % 2 == 0 for place in range(number)])
+        self.assertEqual([small for _, _, small in found], [None, *range(number - 1)])
+
     def test_columns_out(self):
         self.put((2**62, "a", b"\1\2", True, 7), (-(2**62), "b", b"", False, None), (0, None, b"\3", True, -3))
         found = copy.columns_out(
