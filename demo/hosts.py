@@ -211,7 +211,7 @@ def control(faults: Faults) -> Answer:
             given = await request.post()
             faults.choose({str(name) for name in given.getall("fault", [])})
             raise web.HTTPSeeOther("/?saved")
-        saved = "<p role=\"status\"><strong>Saved.</strong></p>" if "saved" in request.query else ""
+        saved = '<p role="status"><strong>Saved.</strong></p>' if "saved" in request.query else ""
         boxes = "".join(
             f'<p><label><input type="checkbox" name="fault" value="{fault.name}"'
             f"{' checked' if fault.name in faults else ''}> {escape(fault.said)}</label></p>"

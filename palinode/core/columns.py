@@ -51,7 +51,7 @@ class SideColumns:
 
 @dataclass(frozen=True)
 class LeftColumns(SideColumns):
-    """A left side, with the texts that the address rule is applied to; of a right one few are wanted.
+    """A left side, with what the address rule makes of its addresses; ``edge_sum`` is over that.
 
     ``targets`` and ``places`` are the references of compared fields of all rows, cut by ``offsets`` (n + 1,).
     """
@@ -59,13 +59,13 @@ class LeftColumns(SideColumns):
     text: list[str]
     """The address of each row."""
     title: list[str]
+    expected: list[str]
+    """What the rule makes of each address."""
+    expected_ident: np.ndarray
     targets: np.ndarray
+    """int64: identities of what the rule makes of the addresses referred to."""
     places: np.ndarray
     offsets: np.ndarray
-    refers_to: np.ndarray
-    """For each of ``targets`` its row here; n and more is a place in ``elsewhere``, less n."""
-    elsewhere: list[str]
-    """What its pages refer to besides the capture's own addresses."""
 
 
 @dataclass(frozen=True)
@@ -121,7 +121,10 @@ def pages_first(ident: np.ndarray, pages: np.ndarray) -> np.ndarray:
 
 
 def referred(ident: np.ndarray, targets: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Return ``refers_to`` for the identities of a side's rows and its targets, and the identities elsewhere."""
+    """Return for each target its row among ``ident``, and ascending the targets that are none of these.
+
+    For the latter n and more stands for a place among them, less n.
+    """
     order = np.argsort(ident)
     at = find(ident[order], targets)
     rows: np.ndarray = np.append(order, -1)[at]

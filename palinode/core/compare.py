@@ -16,7 +16,6 @@ from palinode.core.pairing.by_hand import ByHand
 from palinode.core.pairing.pairs import Pairs, redirects
 from palinode.core.pairing.parts import Parts
 from palinode.core.recognition.kind import Kind
-from palinode.core.rule import Rule
 
 
 @dataclass(frozen=True)
@@ -42,8 +41,6 @@ class Paired:
     expected: list[str]
     expected_ident: np.ndarray
     pairs: Pairs
-    mapped: np.ndarray
-    """What the rule makes of each of ``left.targets``, as identities."""
     unlike: np.ndarray
     """bool: a compared field differs."""
     new: np.ndarray
@@ -76,8 +73,9 @@ class Paired:
 
     @property
     def told_left(self) -> np.ndarray:
-        """Identities of the left pages whose details are wanted: those unlike their partners."""
-        idents: np.ndarray = self.left.ident[self.rows[self.unlike]]
+        """Identities of the left pages whose details are wanted: unlike their partners, or such as may find one."""
+        may_find = (self.pairs.partner < 0) & bool(len(self.new))
+        idents: np.ndarray = self.left.ident[self.rows[self.unlike | may_find]]
         return idents
 
     @property
@@ -88,23 +86,21 @@ class Paired:
         return idents
 
 
-def pair(left: LeftColumns, right: SideColumns, rule: Rule, said: ByHand | None = None) -> Paired:
-    """Find the partner of each left page by addresses; the rule says which left address is expected where.
+def pair(left: LeftColumns, right: SideColumns, said: ByHand | None = None) -> Paired:
+    """Find the partner of each left page by addresses: where the rule expects it, or where that leads.
 
     What a person ``said`` of pairs holds before the rule.
     """
     rows = np.flatnonzero(left.is_page)
-    texts = [left.text[row] for row in rows.tolist()]
-    expected = rule.expect_many(texts)
-    expected_ident = addresses.idents(expected)
+    texts, expected = ([column[row] for row in rows.tolist()] for column in (left.text, left.expected))
+    expected_ident = left.expected_ident[rows]
     paths = [text[text.find("/", 8) :] for text in texts]
     pairs = by_address.find(right, paths, expected, expected_ident, left.recognised[rows])
     if said:
         pairs = by_hand.settle(pairs, left.ident[rows], right, said)
-    mapped = _mapped(left, rule, rows, expected_ident)
-    unlike = content.unlike(left, right, rows, pairs.partner, mapped)
+    unlike = content.unlike(left, right, rows, pairs.partner)
     new = by_address.new(right, pairs)
-    return Paired(left, right, rows, texts, paths, expected, expected_ident, pairs, mapped, unlike, new)
+    return Paired(left, right, rows, texts, paths, expected, expected_ident, pairs, unlike, new)
 
 
 def with_found(paired: Paired, found: Found) -> Paired:
@@ -126,7 +122,7 @@ def with_found(paired: Paired, found: Found) -> Paired:
     for name, column in columns.items():
         changed[name][at] = column
     pairs = replace(pairs, **changed)
-    unlike = content.unlike(paired.left, paired.right, paired.rows, pairs.partner, paired.mapped)
+    unlike = content.unlike(paired.left, paired.right, paired.rows, pairs.partner)
     return replace(paired, pairs=pairs, unlike=unlike, new=by_address.new(paired.right, pairs))
 
 
@@ -137,7 +133,7 @@ def linked(paired: Paired, right: PageDetails, apart: Set[tuple[int, int]] = fro
     alone = (partner < 0) & (left.recognised[paired.rows] == Kind.NONE)
     same = paired.unlike & (partner >= 0) & (left.whole[paired.rows] == paired.right.whole[partner])
     told = right.of(paired.right.ident[partner[same]])
-    targets, _, ends = edges.slices(paired.mapped, left.places, left.offsets, paired.rows[same])
+    targets, _, ends = edges.slices(left.targets, left.places, left.offsets, paired.rows[same])
     return links.find(
         paired.expected_ident[alone],
         left.ident[paired.rows[alone]],
@@ -163,10 +159,10 @@ def judge(
     """
     pairs = paired.pairs
     at = np.flatnonzero(paired.unlike)
-    left_told, right_told = left.of(paired.told_left), right.of(paired.right.ident[pairs.partner[at]])
+    left_told, right_told = left.of(paired.left.ident[paired.rows[at]]), right.of(paired.right.ident[pairs.partner[at]])
     changed = np.zeros(len(paired.rows), np.int32)
     changed[at], seen = content.changes(
-        paired.left, paired.rows[at], paired.mapped, left_told, right_told, paired.moved, apart, left_out
+        paired.left, paired.rows[at], left_told, right_told, paired.moved, apart, left_out
     )
     figures = (
         _figures(left_told, paired.left.noindex[paired.rows[at]]),
@@ -199,20 +195,6 @@ def _is_retired(ident: np.ndarray, texts: list[str], retired: Retired) -> np.nda
     if retired.sections:
         found |= np.array([addresses.section(text) in retired.sections for text in texts], bool)
     return found
-
-
-def _mapped(left: LeftColumns, rule: Rule, rows: np.ndarray, expected: np.ndarray) -> np.ndarray:
-    """Return what the rule makes of each target of the left side, as identities.
-
-    For pages, which stand in ``rows``, it is known already: ``expected``, in the same order.
-    """
-    others = np.flatnonzero(~left.is_page)
-    texts = [left.text[other] for other in others.tolist()] + left.elsewhere
-    to = np.empty(len(left.ident) + len(left.elsewhere), np.int64)
-    to[rows] = expected
-    to[np.concatenate([others, np.arange(len(left.ident), len(to))])] = addresses.idents(rule.expect_many(texts))
-    mapped: np.ndarray = to[left.refers_to]
-    return mapped
 
 
 def _addresses(paired: Paired, right: PageDetails) -> tuple[np.ndarray, list[str]]:
@@ -302,7 +284,7 @@ def _details(
     status, recognised = np.append(side.status, -1), np.append(side.recognised, Kind.NONE)
     alone = np.flatnonzero((fate != Fate.KEPT) & (pairs.partner < 0))
     at = pairs.at[alone]
-    columns = (alone, at, pairs.asked[alone], status[at], recognised[at])
+    columns: tuple[np.ndarray, ...] = (alone, at, pairs.asked[alone], status[at], recognised[at])
     for i, row, asked, answered, kind in zip(*(column.tolist() for column in columns), strict=True):
         details[i] = wording.not_there(Asked(asked), answered, side.reason.get(row, ""), limits, Kind(kind))
     for i, said in differences.items():

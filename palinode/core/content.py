@@ -14,26 +14,21 @@ _NOWHERE = 255
 _WITH_ADDRESSES = tuple(sorted({int(place) for place in Place if place < len(Field)}))
 
 
-def unlike(
-    left: LeftColumns, right: SideColumns, left_rows: np.ndarray, right_rows: np.ndarray, mapped: np.ndarray
-) -> np.ndarray:
+def unlike(left: LeftColumns, right: SideColumns, left_rows: np.ndarray, right_rows: np.ndarray) -> np.ndarray:
     """Return bool of shape (n,): which pairs differ in any compared field.
 
-    ``left_rows`` and ``right_rows`` are rows of the sides, -1 on the right for no partner; ``mapped`` is
-    what the rule makes of ``left.targets``, in the same order.
+    ``left_rows`` and ``right_rows`` are rows of the sides, -1 on the right for no partner.
     """
     both = right_rows >= 0
     a, b = left_rows[both], right_rows[both]
     found = np.zeros(len(left_rows), bool)
-    edge_sum = edges.sums(mapped, left.places, left.offsets)
-    found[both] = (left.whole[a] != right.whole[b]) | (edge_sum[a] != right.edge_sum[b])
+    found[both] = (left.whole[a] != right.whole[b]) | (left.edge_sum[a] != right.edge_sum[b])
     return found
 
 
 def changes(
     left: LeftColumns,
     left_rows: np.ndarray,
-    mapped: np.ndarray,
     left_told: PageDetails,
     right_told: PageDetails,
     moved: tuple[np.ndarray, np.ndarray],
@@ -50,7 +45,7 @@ def changes(
     either leads to the page. Addresses ``left_out`` (identities at the destination) are told elsewhere.
     """
     one, other = left_told.prints.copy(), right_told.prints.copy()
-    targets, places, ends = edges.slices(mapped, left.places, left.offsets, left_rows)
+    targets, places, ends = edges.slices(left.targets, left.places, left.offsets, left_rows)
     a = _without(left_out, translated(targets, *moved), places, ends)
     b = _without(left_out, translated(right_told.targets, *moved), right_told.places, right_told.offsets)
     for place in _WITH_ADDRESSES:

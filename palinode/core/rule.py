@@ -118,7 +118,7 @@ class Rule:
             for line in self.lines
             if line.only or line.query or line.path.count("/") > 1 or "%" in line.path
         }
-        # What begins with host, first segment and "/" or "?" begins like that; None if it is no matter of the beginning.
+        # Host, first segment and "/" or "?" to what takes their place; None where that depends on more.
         begins: dict[str, str | None] = {"": None}
         expected = []
         for text in texts:

@@ -13,6 +13,7 @@ from palinode.core.fields import Field
 from palinode.core.forms import Forms, Translation
 from palinode.core.known import Known
 from palinode.core.recognition import site
+from palinode.core.rule import Rule
 from palinode.core.volatile import Volatile
 from palinode.records import copy, masking
 from palinode.records.beside import at_once
@@ -43,28 +44,38 @@ _FACTS = "JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts"
 _ADDRESS = "JOIN records_address d ON d.move_id = %(move)s AND d.ident = a.ident"
 
 
-def load_left(capture: Capture, base: str) -> LeftColumns:
-    """Load the answers and facts of a capture with their texts, and those of what its pages refer to."""
+def load_left(capture: Capture, base: str, rule: Rule) -> LeftColumns:
+    """Load the answers and facts of a capture with their texts, and what a rule makes of them."""
     facts, answers = at_once(
         (_columns, capture, {"ident": "i8"} | _ALIKE | {"title": "text"} | _EDGES, _FACTS),
-        (_columns, capture, _ANSWER | {"text": "text"}, _ADDRESS),
+        (_expected, capture, rule),
     )
     order = pages_first(answers["ident"], facts["ident"])
     more = len(order) - len(facts["ident"])
     answers = {name: _in_order(column, order) for name, column in answers.items()}
     alike = {name: np.append(facts[name], np.zeros(more, facts[name].dtype)) for name in _ALIKE}
-    targets = np.frombuffer(facts["targets"], "<i8")
-    refers_to, elsewhere = referred(answers["ident"], targets)
+    refers_to, elsewhere = referred(answers["ident"], np.frombuffer(facts["targets"], "<i8"))
+    beside = addresses.idents(rule.expect_many(_texts(capture, elsewhere)))
+    targets = np.concatenate([answers["expected_ident"], beside])[refers_to]
+    places = np.frombuffer(facts["places"], np.uint8)
+    ends = offsets(np.append(facts["size"], np.zeros(more, np.int32)))
     return LeftColumns(
-        **_side(capture, base, answers | alike),
+        **_side(capture, base, answers | alike) | {"edge_sum": sums(targets, places, ends)},
         text=answers["text"],
         title=facts["title"] + [""] * more,
+        expected=answers["expected"],
+        expected_ident=answers["expected_ident"],
         targets=targets,
-        places=np.frombuffer(facts["places"], np.uint8),
-        offsets=offsets(np.append(facts["size"], np.zeros(more, np.int32))),
-        refers_to=refers_to,
-        elsewhere=_texts(capture, elsewhere),
+        places=places,
+        offsets=ends,
     )
+
+
+def _expected(capture: Capture, rule: Rule) -> dict[str, Any]:
+    """Return the columns of a capture's answers with their texts, and what a rule makes of these."""
+    found = _columns(capture, _ANSWER | {"text": "text"}, _ADDRESS)
+    expected = rule.expect_many(found["text"])
+    return found | {"expected": expected, "expected_ident": addresses.idents(expected)}
 
 
 def load_right(capture: Capture, base: str, forms: Forms | None = None) -> SideColumns:

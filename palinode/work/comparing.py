@@ -1,6 +1,7 @@
 """Makes a comparison: facts of two captures, through core, to a ledger."""
 
 import gc
+from collections.abc import Set
 from dataclasses import replace
 from datetime import timedelta
 
@@ -75,26 +76,15 @@ def _make(comparison: Comparison) -> None:
     try:
         rule = rules.read(comparison.rule)
         left, right = at_once(
-            (sides.load_left, comparison.left, comparison.left.access["base"]),
+            (sides.load_left, comparison.left, comparison.left.access["base"], rule),
             (sides.load_right, comparison.right, comparison.right.access["base"], rule.forms),
         )
         said = decisions.by_hand(move)
-        paired = compare.pair(left, right, rule, said)
+        paired = compare.pair(left, right, said)
         one_side = comparison.left.which == comparison.right.which
-        if len(paired.alone_left) and len(paired.alone_right) and not one_side:
-            pages = at_once(
-                (likeness.source_pages, comparison.left, paired.alone_left, rule),
-                (likeness.destination_pages, comparison.right, paired.alone_right, rule.forms),
-            )
-            paired = compare.with_found(paired, pairing.find(*pages, said.apart))
         volatile = sampling.volatile_of(comparison.left) | sampling.volatile_of(comparison.right)
         repeated = NOTHING if one_side else contrasting.repeated(comparison, paired, rule)
-        masks = replace(volatile, texts=repeated.texts)
-        told = _details(comparison, paired, rule, masks)
-        by_links = compare.linked(paired, told[1], said.apart)
-        if len(by_links) and not one_side:
-            paired = compare.with_found(paired, by_links)
-            told = _details(comparison, paired, rule, masks)
+        paired, *told = _with_found(comparison, paired, rule, replace(volatile, texts=repeated.texts), said.apart)
         ledger = compare.judge(paired, *told, decisions.retired(move), volatile.fields, repeated.idents)
         pieces = parts.find(comparison, paired, told, ledger, rule) if not one_side else NO_PARTS
         ledger = compare.with_parts(ledger, pieces)
@@ -110,12 +100,26 @@ def _make(comparison: Comparison) -> None:
         raise
 
 
-def _details(comparison: Comparison, paired: Paired, rule: Rule, volatile: Volatile) -> list[PageDetails]:
-    """Return the details of the pages of both sides that are wanted."""
-    return at_once(
+def _with_found(
+    comparison: Comparison, paired: Paired, rule: Rule, volatile: Volatile, apart: Set[tuple[int, int]]
+) -> tuple[Paired, PageDetails, PageDetails]:
+    """Return pairs with those that no address led to, and the details of both sides' pages that may be told of."""
+    details = (
         (sides.details, comparison.left, paired.told_left, None, volatile),
         (sides.details, comparison.right, paired.told_right, rule.forms, volatile),
     )
+    one_side = comparison.left.which == comparison.right.which
+    if one_side or not len(paired.alone_left) or not len(paired.alone_right):
+        return paired, *at_once(*details)
+    # All at once, so that the database works while pages are read here.
+    left, right, *told = at_once(
+        (likeness.source_pages, comparison.left, paired.alone_left, rule),
+        (likeness.destination_pages, comparison.right, paired.alone_right, rule.forms),
+        *details,
+    )
+    paired = compare.with_found(paired, pairing.find(left, right, apart))
+    by_links = compare.linked(paired, told[1], apart)
+    return (compare.with_found(paired, by_links) if len(by_links) else paired), *told
 
 
 def _judge(

@@ -6,7 +6,7 @@ import numpy as np
 import orjson
 
 from palinode.core import address as addresses
-from palinode.core import causes, compare, contrast, facts, findings, page, rule, template
+from palinode.core import causes, compare, contrast, edges, facts, findings, page, rule, template
 from palinode.core.causes.beside import NOTHING_BESIDE, Beside
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.columns import LeftColumns, PageDetails, offsets, referred
@@ -29,8 +29,10 @@ Given = tuple[int | str, str]
 """Status with body, a status with where it redirects to, or the reason why nothing was fetched."""
 
 
-def side(host: str, answers: dict[str, Given], limits: tuple[str, ...] = ()) -> tuple[LeftColumns, PageDetails]:
-    """Return the columns and details of a side from its paths."""
+def side(
+    host: str, answers: dict[str, Given], limits: tuple[str, ...] = (), lines: str = ""
+) -> tuple[LeftColumns, PageDetails]:
+    """Return the columns and details of a side from its paths; what is on OLD is expected by a rule to NEW with ``lines``."""
     answers = {path if "://" in path else host + path: given for path, given in answers.items()}
     rows = [(addresses.ident(address), address, given) for address, given in answers.items()]
     idents = np.array([row[0] for row in rows], np.int64)
@@ -47,7 +49,13 @@ def side(host: str, answers: dict[str, Given], limits: tuple[str, ...] = ()) -> 
     targets = np.concatenate([np.zeros(0, np.int64), *(one.targets[: one.compared] for one in referring)])
     places = np.concatenate([np.zeros(0, np.uint8), *(one.places[: one.compared] for one in referring)])
     texts = {r.ident: r.address for one in read.values() for r in one.references}
+    expect = rule.read(f"{OLD}/ -> {NEW}/\n{lines}").expect_many if host == OLD else list
+    expected = expect([path for _, path, _ in rows])
     refers_to, elsewhere = referred(idents, targets)
+    every = np.concatenate(
+        [addresses.idents(some) for some in (expected, expect([texts[one] for one in elsewhere.tolist()]))]
+    )
+    mapped = every[refers_to]
     details = PageDetails(
         ident=idents[is_page],
         text=[rows[row][1] for row in read],
@@ -74,15 +82,15 @@ def side(host: str, answers: dict[str, Given], limits: tuple[str, ...] = ()) -> 
         whole=np.array(
             [facts.whole(read[row].fingerprints()) if row in read else 0 for row in range(len(rows))], np.int64
         ),
-        edge_sum=np.array([one.sum for one in referring], np.int64),
+        edge_sum=edges.sums(mapped, places, offsets(sizes)),
         template=np.array([read[row].template_print() if row in read else 0 for row in range(len(rows))], np.int64),
         text=[path for _, path, _ in rows],
         title=[read[row].title if row in read else "" for row in range(len(rows))],
-        targets=targets,
+        expected=expected,
+        expected_ident=every[: len(rows)],
+        targets=mapped,
         places=places,
         offsets=offsets(sizes),
-        refers_to=refers_to,
-        elsewhere=[texts[ident] for ident in elsewhere.tolist()],
     )
     return columns, details
 
@@ -95,9 +103,9 @@ def ledger(
     limits: tuple[str, ...] = (),
 ) -> Ledger:
     """Return the ledger of two sides."""
-    one, one_details = side(OLD, left)
+    one, one_details = side(OLD, left, lines=lines)
     other, other_details = side(NEW, right, limits)
-    paired = compare.pair(one, other, rule.read(f"{OLD}/ -> {NEW}/\n{lines}"))
+    paired = compare.pair(one, other)
     return compare.judge(paired, one_details, other_details, retired or Retired())
 
 

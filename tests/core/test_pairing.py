@@ -6,7 +6,7 @@ import unittest
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core import compare, pairing, rule
+from palinode.core import compare, pairing
 from palinode.core.fates import FoundBy, Redirect
 from palinode.core.markup import identifier
 from palinode.core.pairing import (
@@ -344,7 +344,7 @@ class HandsTest(unittest.TestCase):
         left = {"/": (200, html("Home")), "/a": (200, html("A")), "/b": (200, html("B"))}
         right = {"/": (200, html("Home")), "/a": (200, html("A")), "/b": (404, ""), "/x": (200, html("X"))}
         one, other = side(OLD, left)[0], side(NEW, right)[0]
-        made = compare.pair(one, other, rule.read(f"{OLD}/ -> {NEW}/"), said)
+        made = compare.pair(one, other, said)
         partner = np.append(other.ident, 0)[made.pairs.partner]
         texts = {addresses.ident(NEW + path): path for path in right} | {0: ""}
         return made, dict(zip(made.paths, [texts[ident] for ident in partner.tolist()], strict=True))

@@ -23,7 +23,7 @@ class OldAddresses:
         self._known: dict[str, bool] = {}
 
     def among(self, written: Iterable[str]) -> bool:
-        """Whether one of some references has a host and leads to the source; without one it leads to where it stands."""
+        """Whether one of some references leads to the source; one without a host leads to where it stands."""
         known = self._known
         for reference in written:
             found = known.get(reference)

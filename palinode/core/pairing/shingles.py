@@ -1,11 +1,11 @@
 """Shingles: a text as the set of its runs of words, for many texts at once; what two texts share is counted by them."""
 
-import zlib
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from itertools import chain
 
 import numpy as np
+
+from palinode.core.pairing import words
 
 WORDS = 3
 """Words of a shingle."""
@@ -14,9 +14,8 @@ MOST = 2_000
 _MIX = np.uint64(0x9E3779B97F4A7C15)
 _FACTORS = (np.uint64(0xBF58476D1CE4E5B9), np.uint64(0x94D049BB133111EB), np.uint64(0xD6E8FEB86659FD93))
 _LARGEST_TABLE = 24
-_KEPT_WORDS = 500_000
-_AT_ONCE = 500
-"""Texts whose words are held at once."""
+_AT_ONCE = 60_000
+"""Characters of texts that are cut at once: as many as a processor has at hand."""
 
 
 @dataclass(frozen=True)
@@ -39,38 +38,27 @@ class Shingles:
         return Shingles(self.values[cut[0] : cut[-1]], cut - cut[0])
 
 
-class _Words(dict[str, int]):
-    """Numbers of words, made as they are asked for."""
-
-    def __missing__(self, word: str) -> int:
-        if len(self) > _KEPT_WORDS:
-            self.clear()
-        found = self[word] = zlib.crc32(word.encode("utf-8", "surrogatepass")) + 1
-        return found
-
-
 class Shingler:
-    """Makes shingles of texts, some at a time, remembering the words."""
+    """Makes shingles of texts, some at a time, so that no more texts are held than those."""
 
     def __init__(self) -> None:
-        self._number = _Words()
         self._values: list[np.ndarray] = [np.zeros(0, np.uint64)]
         self._sizes: list[np.ndarray] = [np.zeros(0, np.int64)]
 
     def add(self, texts: Sequence[str]) -> None:
         """Add texts; those shorter than a shingle have none."""
-        for start in range(0, len(texts), _AT_ONCE):
-            self._add([text.lower().split() for text in texts[start : start + _AT_ONCE]])
+        length = np.cumsum([len(text) for text in texts])
+        starts = np.flatnonzero(np.diff(length // _AT_ONCE, prepend=-1)).tolist()
+        for start, end in zip(starts, [*starts[1:], len(texts)], strict=True):
+            self._add(texts[start:end])
 
-    def _add(self, texts: list[list[str]]) -> None:
-        count = np.array([len(words) for words in texts], np.int64)
-        ends = np.cumsum(count)
-        ids = np.fromiter(map(self._number.__getitem__, chain.from_iterable(texts)), np.uint64, int(count.sum()))
-        runs = _runs(ids)
+    def _add(self, texts: Sequence[str]) -> None:
+        numbers, count = words.numbers(texts)
+        runs = _runs(numbers)
         # All texts are one row of words here: a run begins in a text and ends in it, or is none.
         size = np.maximum(count - WORDS + 1, 0)
         text = np.repeat(np.arange(len(texts)), size)
-        runs = runs[np.arange(len(text)) + (ends - count - np.cumsum(size) + size)[text]]
+        runs = runs[np.arange(len(text)) + (np.cumsum(count) - count - np.cumsum(size) + size)[text]]
         for start, end in zip((np.cumsum(size) - size).tolist(), np.cumsum(size).tolist(), strict=True):
             runs[start:end].sort()
         kept = (np.diff(runs, prepend=np.uint64(0)) != 0) | (np.diff(text, prepend=-1) != 0)
