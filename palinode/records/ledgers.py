@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 import psycopg
-from django.db import connection, transaction
+from django.db import connection
 
 from palinode.core.fates import FoundBy
 from palinode.core.ledger import Ledger
@@ -30,29 +30,32 @@ Row = tuple[Any, ...]
 """The word of its fate, its section, then the columns STORED."""
 
 
-def store(comparison: Comparison, ledger: Ledger, standing: dict[str, Any]) -> None:
-    """Write the ledger of a comparison with its counts and standing, all or nothing."""
-    with transaction.atomic():
-        comparison.findings = findings.counts(comparison)
-        copy.copy_in("records_ledgerrow", f"comparison_id, {', '.join(STORED)}", _lines(comparison.pk, ledger))
-        _store_parts(
-            comparison_id=comparison.pk,
-            by_address=np.argsort(ledger.place).astype("<i4").tobytes(),
-            left=ledger.left.astype("<i8").tobytes(),
-            right=ledger.right.astype("<i8").tobytes(),
-            found_by=ledger.found_by.astype(np.uint8).tobytes(),
-            address_change=ledger.address_change.astype(np.uint8).tobytes(),
-            template=ledger.template.astype("<i2").tobytes(),
-            redirect=ledger.redirect.astype(np.uint8).tobytes(),
-            asked=ledger.asked.astype(np.uint8).tobytes(),
-            certainty=ledger.certainty.astype("<f4").tobytes(),
-        )
-        comparison.counts = [list(row) for row in ledger.counts]
-        comparison.sections = [list(row) for row in ledger.sections]
-        comparison.crossing = [list(row) for row in ledger.crossing]
-        comparison.standing = standing
-        comparison.state = Comparison.State.MADE
-        comparison.save()
+def write(comparison: Comparison, ledger: Ledger) -> None:
+    """Write the rows of a ledger; they count once the comparison is finished. Needs a transaction around both."""
+    copy.copy_in("records_ledgerrow", f"comparison_id, {', '.join(STORED)}", _lines(comparison.pk, ledger))
+    _store_parts(
+        comparison_id=comparison.pk,
+        by_address=np.argsort(ledger.place).astype("<i4").tobytes(),
+        left=ledger.left.astype("<i8").tobytes(),
+        right=ledger.right.astype("<i8").tobytes(),
+        found_by=ledger.found_by.astype(np.uint8).tobytes(),
+        address_change=ledger.address_change.astype(np.uint8).tobytes(),
+        template=ledger.template.astype("<i2").tobytes(),
+        redirect=ledger.redirect.astype(np.uint8).tobytes(),
+        asked=ledger.asked.astype(np.uint8).tobytes(),
+        certainty=ledger.certainty.astype("<f4").tobytes(),
+    )
+
+
+def finish(comparison: Comparison, ledger: Ledger, standing: dict[str, Any]) -> None:
+    """Write the counts of a comparison and its standing; from then on it is made."""
+    comparison.findings = findings.counts(comparison)
+    comparison.counts = [list(row) for row in ledger.counts]
+    comparison.sections = [list(row) for row in ledger.sections]
+    comparison.crossing = [list(row) for row in ledger.crossing]
+    comparison.standing = standing
+    comparison.state = Comparison.State.MADE
+    comparison.save()
 
 
 def _store_parts(**columns: int | bytes) -> None:

@@ -9,26 +9,22 @@ from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
-from palinode.core import compare, findings, pairing, standing
+from palinode.core import compare, pairing, standing
 from palinode.core import rule as rules
-from palinode.core.causes.cause import Ground
 from palinode.core.columns import PageDetails
 from palinode.core.compare import Paired
-from palinode.core.fates import Fate
-from palinode.core.findings import State
 from palinode.core.ledger import Ledger
-from palinode.core.pairing.parts import NO_PARTS, Parts
-from palinode.core.repeated import NOTHING, Repeated
+from palinode.core.pairing.parts import NO_PARTS
+from palinode.core.repeated import NOTHING
 from palinode.core.rule import Rule
+from palinode.core.standing import Standing
 from palinode.core.volatile import Volatile
 from palinode.records import decisions, ledgers, likeness, sides
-from palinode.records import findings as kept
 from palinode.records.beside import at_once
 from palinode.records.models import Capture, Comparison, Move
-from palinode.work import beside, contrasting, expecting, offering, parts, sampling
+from palinode.work import contrasting, offering, parts, sampling, verdict
+from palinode.work.verdict import Compared
 
-_MOST_UNKNOWN = 0.5
-"""Where more pages could not be judged, nothing is said of what pages share."""
 COMPARE = "compare"
 """Name of the task that makes a comparison (tasks.py)."""
 
@@ -90,9 +86,9 @@ def _make(comparison: Comparison) -> None:
         ledger = compare.with_parts(ledger, pieces)
         limits = _cut_short(comparison, left.limits, right.limits)
         if one_side:
-            ledgers.store(comparison, ledger, standing.changed(ledger, limits).plain())
+            _keep(comparison, ledger, standing.changed(ledger, limits))
         else:
-            _judge(comparison, paired, ledger, rule, limits, volatile, repeated, pieces)
+            _judge(Compared(comparison, paired, ledger, rule, limits, volatile, repeated, pieces))
     except Exception as error:
         Comparison.objects.filter(pk=comparison.pk, state=Comparison.State.WAITING).update(
             state=Comparison.State.FAILED, why=f"{type(error).__name__}: {error}"[:500]
@@ -122,38 +118,20 @@ def _with_found(
     return (compare.with_found(paired, by_links) if len(by_links) else paired), *told
 
 
-def _judge(
-    comparison: Comparison,
-    paired: Paired,
-    ledger: Ledger,
-    rule: Rule,
-    limits: tuple[str, ...],
-    volatile: Volatile,
-    repeated: Repeated,
-    pieces: Parts,
-) -> None:
+def _judge(compared: Compared) -> None:
     """Find what is wrong or differs, what became of it since the comparison before, and why; keep it all."""
-    move = comparison.move
-    shared = contrasting.shared(comparison, paired, ledger, rule, volatile, repeated)
-    found = findings.find(ledger, decisions.weights(move), shared)
-    earlier = kept.comparison_before(comparison)
-    before = kept.before(earlier)
-    aside = expecting.set_aside(comparison, expecting.of_ledger(ledger, found), decisions.expected(move), volatile)
-    accepted = decisions.accepted(move)
-    course = findings.course(found.key, found.seen, before, accepted, aside, comparison.right.round or 0)
-    contrasts = contrasting.contrasts(comparison, ledger, rule, replace(volatile, texts=repeated.texts))
-    ground = Ground(ledger, found, contrasts, beside.look(comparison, paired, rule, pieces))
-    verdict = standing.judge(ground, course.state == State.OPEN, limits)
-    unknown = ledger.fate == Fate.UNKNOWN
-    unsure = bool(unknown.sum() > _MOST_UNKNOWN * (ledger.left != 0).sum())
-    gone, unseen = findings.left_over(found.key, before, ledger.left[unknown], unsure)
+    comparison, ledger = compared.comparison, compared.ledger
     with transaction.atomic():
-        kept.store(comparison, ledger, found, course, verdict.causes)
-        if earlier:
-            kept.carry(comparison, earlier, before.key[unseen], None, "its page could not be judged this time")
-            kept.carry(comparison, earlier, before.key[gone], State.CLEARED, "")
-        since = findings.since_before(course, before, gone)
-        ledgers.store(comparison, ledger, verdict.plain() | {"since": since})
+        # While the database takes the ledger in, the rest is worked out beside it.
+        _, reached = at_once((ledgers.write, comparison, ledger), (verdict.reach, compared))
+        verdict.keep(compared, reached)
+        ledgers.finish(comparison, ledger, reached.plain())
+
+
+def _keep(comparison: Comparison, ledger: Ledger, changed: Standing) -> None:
+    with transaction.atomic():
+        ledgers.write(comparison, ledger)
+        ledgers.finish(comparison, ledger, changed.plain())
 
 
 def _cut_short(comparison: Comparison, left: tuple[str, ...], right: tuple[str, ...]) -> tuple[str, ...]:

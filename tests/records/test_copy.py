@@ -104,7 +104,8 @@ class LedgersTest(TransactionTestCase):
             "/b/2": (404, ""),
         }
         self.ledger = ledger(left, right)
-        ledgers.store(self.comparison, self.ledger, {"sentence": "x"})
+        ledgers.write(self.comparison, self.ledger)
+        ledgers.finish(self.comparison, self.ledger, {"sentence": "x"})
 
     def test_rows_come_back_as_they_were(self):
         found = list(LedgerRow.objects.filter(comparison_id=self.comparison.pk).order_by("rank"))
@@ -134,17 +135,17 @@ class LedgersTest(TransactionTestCase):
         self.assertEqual(ledgers.place_run(self.comparison, "/c"), [])
         self.assertEqual(ledgers.ranks_by_address(self.comparison.pk, 0, 3), [2, 0, 3])
 
-    def test_all_or_nothing(self):
+    def test_no_row_is_written_twice(self):
         again = Comparison.objects.create(
             move=self.move, left=self.comparison.left, right=self.comparison.right, rule="x"
         )
         broken = self.ledger.detail[0]
         self.ledger.detail[0] = "a\tb"
-        ledgers.store(again, self.ledger, {})
+        ledgers.write(again, self.ledger)
         self.assertEqual(LedgerRow.objects.get(comparison_id=again.pk, rank=0).detail, "a\tb")
         self.ledger.detail[0] = broken
         with self.assertRaises(Exception):  # noqa: B017
-            ledgers.store(again, self.ledger, {})
+            ledgers.write(again, self.ledger)
         self.assertEqual(LedgerRow.objects.filter(comparison_id=again.pk).count(), 10)
 
     def test_token_digests(self):

@@ -1,11 +1,12 @@
 """Evidence: the same title, without the name of the site, or the same first heading."""
 
+import re
 from collections import Counter
 
 from palinode.core.pairing.candidates import Candidates, sharing
 from palinode.core.pairing.pages import Pages
 
-_SEPARATORS = (" | ", " – ", " — ", " - ", " · ", " :: ", " » ", " « ")
+_SEPARATOR = re.compile(" (?:[|–—·»«-]|::) ")
 _SHARED = 0.3
 """Share of a side's pages whose titles end alike, from which on that end is the site's name."""
 _FEWEST = 3
@@ -35,6 +36,4 @@ def _bare(titles: list[str]) -> list[str]:
 
 
 def _cut(title: str) -> list[str]:
-    for separator in _SEPARATORS:
-        title = title.replace(separator, "\n")
-    return [part.strip() for part in title.split("\n")]
+    return [part.strip() for part in _SEPARATOR.split(title)]
