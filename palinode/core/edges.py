@@ -1,5 +1,6 @@
 """Edges: who refers to what, as arrays; and sums over them that do not depend on their order."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -37,6 +38,13 @@ def arranged(targets: list[int], places: list[int]) -> Edges:
     other = where >= COMPARED_PLACES
     order = np.argsort(other, kind="stable")
     return Edges(every[order], where[order], len(targets) - int(np.count_nonzero(other)))
+
+
+def in_document_order(targets: np.ndarray, places: Sequence[int]) -> np.ndarray:
+    """Return targets that :func:`arranged` put in order as they stand in the page; ``places`` are in that order."""
+    found = np.empty(len(targets), np.int64)
+    found[np.argsort(np.array(places) >= COMPARED_PLACES, kind="stable")] = targets
+    return found
 
 
 def sums(targets: np.ndarray, places: np.ndarray, offsets: np.ndarray, only: int | None = None) -> np.ndarray:

@@ -9,9 +9,8 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
-import orjson
 
-from palinode.core import edges, encoding, markup, page
+from palinode.core import edges, encoding, markup, page, rest
 from palinode.core.documents import link_header
 from palinode.core.edges import Edges
 from palinode.core.fields import Field, Place
@@ -20,7 +19,7 @@ from palinode.core.recognition import ORDINARY, Recognised, recognise
 from palinode.core.recognition.look import Look
 from palinode.core.resolver import Resolver
 
-VERSION = 4
+VERSION = 5
 """Raised whenever the same answer would give other facts."""
 
 MARKUP_LIMIT = 5_000_000
@@ -118,17 +117,15 @@ class Facts:
         return edges.arranged([r.ident for r in self.references], [r.place for r in self.references])
 
     def rest(self) -> bytes:
-        """Return what has no column of its own, as JSON: extractor name to version and output."""
-        return orjson.dumps(
-            {
-                "blocks": [1, [[b.kind, b.text, b.path, b.main] for b in self.blocks]],
-                "references": [1, [[r.place, str(r.ident), r.written, r.label] for r in self.references]],
-                "forms": [1, [[f.method, f.fields, f.main] for f in self.forms]],
-                "structured": [1, self.structured],
-                "open_graph": [1, self.open_graph],
-                "identifier": [1, self.identifier],
-                "recognition": [1, [self.recognised.kind, self.recognised.evidence]],
-            }
+        """Return what has no column of its own, packed (rest.py)."""
+        return rest.pack(
+            self.blocks,
+            self.references,
+            self.forms,
+            self.structured,
+            self.open_graph,
+            self.identifier,
+            self.recognised,
         )
 
 

@@ -1,15 +1,15 @@
 """What repeats across a side's pages though no element says that it is template: menus and footers in plain boxes."""
 
 from collections import Counter
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
-from typing import Any, TypeVar
+from typing import TypeVar
 
 import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.fields import Place
-from palinode.core.markup import Block
+from palinode.core.rest import Rest
 
 T = TypeVar("T")
 
@@ -18,7 +18,6 @@ SAMPLED = 60
 FEWEST = 12
 """Pages from which on something can be said to repeat."""
 _SHARE = 0.6
-_PLACES = frozenset({int(Place.LINK), int(Place.IMAGE)})
 
 
 @dataclass(frozen=True)
@@ -41,15 +40,13 @@ Shown = tuple[frozenset[str], frozenset[int]]
 """Texts and targets of one page's main content."""
 
 
-def read(address: str, rest: Mapping[str, Any], expected: Callable[[list[str]], list[str]]) -> Shown:
+def read(address: str, rest: Rest, expected: Callable[[list[str]], list[str]]) -> Shown:
     """Return what one page shows, from what is kept of its facts.
 
     ``expected`` says where addresses of its side are expected at the destination.
     """
-    blocks = (Block(*one) for one in rest.get("blocks", [1, []])[1])
-    references = rest.get("references", [1, []])[1]
-    targets = [addresses.normal(one[2], address) or one[2] for one in references if one[0] in _PLACES]
-    texts = frozenset(block.text for block in blocks if block.main)
+    targets = [addresses.normal(one.written, address) or one.written for one in rest.at(Place.LINK, Place.IMAGE)]
+    texts = frozenset(text for _, text in rest.main)
     return texts, frozenset(addresses.idents(expected(targets)).tolist())
 
 

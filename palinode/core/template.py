@@ -1,9 +1,8 @@
 """What is the same on many pages: menus, headers, footers, style sheets; and how those of two sides differ."""
 
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from difflib import SequenceMatcher
-from typing import Any
 
 import numpy as np
 
@@ -12,6 +11,7 @@ from palinode.core.fields import Place
 from palinode.core.findings import FindingKind, Shared
 from palinode.core.markup import Block
 from palinode.core.repeated import NOTHING, Repeated
+from palinode.core.rest import Rest
 
 MOST_LOOKED_AT = 80
 """Pairs of templates, largest first, of which one page a side is read."""
@@ -38,7 +38,7 @@ class Template:
 
 def read(
     address: str,
-    rest: Mapping[str, Any],
+    rest: Rest,
     expected: Callable[[list[str]], list[str]],
     masked: Callable[[Sequence[Block]], Iterable[Block]] = iter,
     repeated: Repeated = NOTHING,
@@ -48,13 +48,12 @@ def read(
     ``expected`` says where addresses of its side are expected at the destination; ``masked`` takes out what is
     volatile. What is ``repeated`` belongs to the template wherever it stands.
     """
-    blocks = masked([Block(*one) for one in rest.get("blocks", [1, []])[1]])
-    references = rest.get("references", [1, []])[1]
+    blocks = masked(rest.blocks)
     # A link of the head has its relation beside it, and is the page's own.
-    links = [one[2] for one in references if one[0] == Place.TEMPLATE_LINK and not one[3]]
+    links = [one.written for one in rest.at(Place.TEMPLATE_LINK) if not one.label]
     linked = expected([addresses.normal(one, address) or one for one in links])
     if repeated.targets:
-        others = [one[2] for one in references if one[0] == Place.LINK]
+        others = [one.written for one in rest.at(Place.LINK)]
         to = expected([addresses.normal(one, address) or one for one in others])
         linked += [
             one for one, ident in zip(to, addresses.idents(to).tolist(), strict=True) if ident in repeated.targets
@@ -63,7 +62,7 @@ def read(
         address,
         tuple(dict.fromkeys(block.text for block in blocks if not block.main or block.text in repeated.texts)),
         tuple(dict.fromkeys(linked)),
-        frozenset(name for one in references if one[0] == Place.STYLE and (name := style_name(one[2]))),
+        frozenset(name for one in rest.at(Place.STYLE) if (name := style_name(one.written))),
     )
 
 

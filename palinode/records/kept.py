@@ -1,13 +1,12 @@
 """What is kept of the facts of single pages, many pages at once."""
 
 from collections.abc import Iterable, Iterator
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 import numpy as np
-import orjson
 from django.db import connection
-from isal import isal_zlib
 
+from palinode.core.rest import Rest
 from palinode.records import copy
 from palinode.records.models import Capture
 
@@ -27,8 +26,7 @@ class KeptPage(NamedTuple):
     ident: int
     address: str
     title: str
-    rest: dict[str, Any]
-    """Extractor name to version and output (core/facts.py)."""
+    rest: Rest
 
 
 def pages(capture: Capture, idents: np.ndarray) -> Iterator[KeptPage]:
@@ -37,7 +35,7 @@ def pages(capture: Capture, idents: np.ndarray) -> Iterator[KeptPage]:
     with copy.stream(_SQL, parameters, _TOGETHER) as batches:
         for batch in batches:
             for ident, text, title, rest in batch:
-                yield KeptPage(ident, text, title, orjson.loads(isal_zlib.decompress(rest)) if rest else {})
+                yield KeptPage(ident, text, title, Rest(rest))
 
 
 def addresses_of(move: int, idents: Iterable[int]) -> dict[int, str]:

@@ -4,15 +4,14 @@ from collections.abc import Callable
 from struct import Struct
 
 import numpy as np
-import orjson
 from django.db import connection
-from isal import isal_zlib
 
 from palinode.core import address as addresses
-from palinode.core.fields import Field
+from palinode.core.fields import Field, Place
 from palinode.core.forms import Forms
 from palinode.core.pairing.pages import Pages
 from palinode.core.pairing.reader import Kept, Reader
+from palinode.core.rest import Rest
 from palinode.core.rule import Rule
 from palinode.records import copy
 from palinode.records.models import Capture
@@ -21,7 +20,7 @@ _TOGETHER = 500
 _DOCUMENT = Struct("<q")
 """One of the fingerprints, as they are kept."""
 _SQL = """
-    SELECT a.ident, d.text, f.title, f.language, f.prints, f.rest
+    SELECT a.ident, d.text, f.title, f.language, f.prints, substr(f.targets, 1, 8 * f.compared), f.places, f.rest
     FROM records_answer a JOIN unnest(%s::bigint[]) AS wanted ON a.ident = wanted
     JOIN records_facts f ON f.move_id = %s AND f.key = a.facts
     JOIN records_address d ON d.move_id = %s AND d.ident = a.ident
@@ -66,12 +65,22 @@ def _pages(
                     title=title,
                     language=language,
                     document=_DOCUMENT.unpack_from(prints, _DOCUMENT.size * Field.DOCUMENT)[0],
-                    rest=orjson.loads(isal_zlib.decompress(rest)) if rest else {},
+                    images=_images(targets, places),
+                    rest=Rest(rest),
                 )
-                for ident, text, title, language, prints, rest in batch
+                for ident, text, title, language, prints, targets, places, rest in batch
             ]
             reader.add(some, digests(capture, {image for kept in some for image in kept.images}))
     return reader.pages()
+
+
+def _images(targets: bytes, places: bytes) -> list[int]:
+    """Return the identities of a page's images among its compared references, which come first."""
+    if Place.IMAGE not in places:
+        return []
+    every = np.frombuffer(targets, "<i8")
+    found: list[int] = every[np.frombuffer(places, np.uint8)[: len(every)] == Place.IMAGE].tolist()
+    return found
 
 
 def digests(capture: Capture, images: set[int]) -> dict[int, int]:

@@ -3,13 +3,11 @@
 from dataclasses import replace
 
 import numpy as np
-import orjson
-from isal import isal_zlib
 
 from palinode.core import facts
 from palinode.core.columns import PageDetails, find
 from palinode.core.fields import Field
-from palinode.core.markup import Block
+from palinode.core.rest import Rest
 from palinode.core.volatile import Volatile
 from palinode.records import copy
 from palinode.records.models import Capture
@@ -29,8 +27,9 @@ def masked(capture: Capture, told: PageDetails, volatile: Volatile) -> PageDetai
         for batch in batches:
             rows = order[find(told.ident[order], np.array([row[0] for row in batch], np.int64))]
             for at, (_, title, description, rest) in zip(rows.tolist(), batch, strict=True):
-                blocks = [Block(*one) for one in orjson.loads(isal_zlib.decompress(rest))["blocks"][1]]
                 prints[at, Field.TITLE] = facts.text_print(volatile.masked_text(title))
                 prints[at, Field.DESCRIPTION] = facts.text_print(volatile.masked_text(description))
-                prints[at, Field.HEADINGS], prints[at, Field.TEXT] = facts.block_prints(volatile.masked(blocks))
+                prints[at, Field.HEADINGS], prints[at, Field.TEXT] = facts.block_prints(
+                    volatile.masked(Rest(rest).blocks)
+                )
     return replace(told, prints=prints)

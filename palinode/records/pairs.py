@@ -1,14 +1,14 @@
 """What is kept of the two answers of a pair."""
 
-import zlib
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Any
 
-import orjson
+import numpy as np
 from django.db import connection
 
+from palinode.core import edges
 from palinode.core.page import REDIRECTS
+from palinode.core.rest import Rest
 from palinode.records.models import Answer, Capture, Frontier
 
 _HOPS = 10
@@ -27,8 +27,9 @@ class Head:
     images: int = 0
     links: int = 0
     forms: int = 0
-    rest: dict[str, Any] = field(default_factory=dict)
-    """Extractor name to version and output."""
+    rest: Rest = field(default_factory=Rest)
+    targets: list[int] = field(default_factory=list)
+    """Identities of its references, in document order."""
 
 
 @dataclass(frozen=True)
@@ -74,14 +75,16 @@ def _head(capture: Capture, answer: Answer | None) -> Head:
         return Head()
     with connection.cursor() as cursor:
         cursor.execute(
-            "SELECT title, description, robots, language, canonical, words, images, links, forms, rest "
+            "SELECT title, description, robots, language, canonical, words, images, links, forms, targets, rest "
             "FROM records_facts WHERE move_id = %s AND key = %s",
             [capture.move_id, answer.facts],
         )
         row = cursor.fetchone()
     if row is None:
         return Head()
-    title, description, robots, language, canonical, words, images, links, forms, rest = row
+    title, description, robots, language, canonical, words, images, links, forms, targets, packed = row
+    rest = Rest(packed)
+    in_order = edges.in_document_order(np.frombuffer(targets, "<i8"), [one.place for one in rest.references])
     return Head(
         title,
         description,
@@ -92,5 +95,6 @@ def _head(capture: Capture, answer: Answer | None) -> Head:
         images,
         links,
         forms,
-        orjson.loads(zlib.decompress(bytes(rest))),
+        rest,
+        in_order.tolist(),
     )

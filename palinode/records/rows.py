@@ -5,8 +5,6 @@ processes need no Django set up.
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 
-from isal import isal_zlib
-
 from palinode.core.documents import names_addresses
 from palinode.core.facts import VERSION, Facts, whole
 from palinode.core.fields import Place
@@ -164,6 +162,6 @@ def facts_line(move: int, key: int, facts: Facts) -> str:
             prints.astype("<i8").tobytes(),
             edges.targets.astype("<i8").tobytes(),
             edges.places.tobytes(),
-            isal_zlib.compress(facts.rest(), 1),
+            facts.rest(),
         )
     )

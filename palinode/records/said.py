@@ -1,12 +1,9 @@
 """What pages say in the fields of words, many at once."""
 
-import zlib
-
-import orjson
 from django.db import connection
 
 from palinode.core.expected import Said
-from palinode.core.markup import Block
+from palinode.core.rest import Rest
 from palinode.core.volatile import Volatile
 from palinode.records.models import Capture
 
@@ -28,6 +25,5 @@ def pages(capture: Capture, idents: list[int], volatile: Volatile) -> dict[int, 
 
 
 def _said(title: str, description: str, rest: bytes, volatile: Volatile) -> Said:
-    blocks = [Block(*one) for one in orjson.loads(zlib.decompress(rest)).get("blocks", [1, []])[1]]
-    main = [(block.kind, block.text) for block in volatile.masked(blocks) if block.main]
+    main = [(block.kind, block.text) for block in volatile.masked(Rest(rest).blocks) if block.main]
     return Said(volatile.masked_text(title), volatile.masked_text(description), main)

@@ -12,7 +12,6 @@ from palinode.core.contrast import Contrasts, OldAddresses, Sign, Text
 from palinode.core.fates import AddressChange, FoundBy
 from palinode.core.findings import Shared
 from palinode.core.ledger import Ledger
-from palinode.core.markup import Block
 from palinode.core.repeated import FEWEST, NOTHING, SAMPLED, Repeated, Shown, between
 from palinode.core.repeated import read as show
 from palinode.core.rule import Rule
@@ -53,7 +52,7 @@ def contrasts(comparison: Comparison, ledger: Ledger, rule: Rule, volatile: Vola
 def _texts(capture: Capture, idents: np.ndarray, volatile: Volatile) -> dict[int, Text]:
     found: dict[int, Text] = {}
     for page in kept.pages(capture, idents):
-        blocks = volatile.masked([Block(*one) for one in page.rest.get("blocks", [1, []])[1]])
+        blocks = volatile.masked(page.rest.blocks)
         found[page.ident] = contrast.read(page.address, volatile.masked_text(page.title), page.rest, blocks)
     return found
 

@@ -12,7 +12,6 @@ from palinode.core.facing import Beside, Paragraph, Shown
 from palinode.core.fields import Field, Place
 from palinode.core.findings import FIELDS, FindingKind
 from palinode.core.known import Known
-from palinode.core.markup import Block
 from palinode.core.recognition.kind import Kind
 from palinode.core.volatile import NOTHING, Volatile
 from palinode.records import kept as kept_pages
@@ -119,11 +118,11 @@ _FORMS = {Place.FORM: True, Place.TEMPLATE_FORM: False}
 
 
 def _shown(capture: Capture, kept: Kept, final: Callable[[str], str]) -> _Shown:
-    found = kept.head.rest.get("references", [1, []])[1]
-    texts = kept_pages.addresses_of(capture.move_id, {int(one[1]) for one in found})
+    head = kept.head
+    texts = kept_pages.addresses_of(capture.move_id, set(head.targets))
     links, targets = [], defaultdict(list)
-    for place, ident, written, label in found:
-        address = final(texts.get(int(ident), written))
+    for (place, written, label), ident in zip(head.rest.references, head.targets, strict=True):
+        address = final(texts.get(ident, written))
         if place in _GROUPS:
             links.append(Shown(_GROUPS[place], address, label))
         elif place in _FORMS:
@@ -133,10 +132,9 @@ def _shown(capture: Capture, kept: Kept, final: Callable[[str], str]) -> _Shown:
 
 def _shown_forms(kept: Kept, targets: Mapping[bool, list[str]]) -> list[Shown]:
     """Return the forms of a page; one without a target of its own is sent to the page."""
-    forms = kept.head.rest.get("forms", [1, []])[1]
     shown = []
     for main in (True, False):
-        some = [(method, fields) for method, fields, where in forms if where == main]
+        some = [(form.method, form.fields) for form in kept.head.rest.forms if form.main == main]
         sent = targets[main] if len(targets[main]) == len(some) else [""] * len(some)
         for (method, fields), target in zip(some, sent, strict=True):
             label = f"{method} {', '.join(fields)}".strip()
@@ -177,8 +175,7 @@ def _reached(comparison: Comparison, address: str | None) -> str | None:
 
 
 def _main(head: Head, volatile: Volatile = NOTHING) -> list[tuple[str, str]]:
-    blocks = [Block(*one) for one in head.rest.get("blocks", [1, []])[1]]
-    return [(block.kind, block.text) for block in volatile.masked(blocks) if block.main]
+    return [(block.kind, block.text) for block in volatile.masked(head.rest.blocks) if block.main]
 
 
 def _answer(kept: Kept, capture: Capture) -> dict[str, Any]:
@@ -207,7 +204,7 @@ def _answer(kept: Kept, capture: Capture) -> dict[str, Any]:
 
 def _recognised(head: Head) -> str:
     """Return what a page was recognised as, and by what; empty for an ordinary page."""
-    kind, said = head.rest.get("recognition", [1, [Kind.NONE, ""]])[1]
+    kind, said = head.rest.recognised
     return f"{Kind(kind).label}: {said}" if kind else ""
 
 
@@ -239,7 +236,7 @@ def _fields(left: Head, right: Head, changed: int | None) -> list[dict[str, str]
         row(Field.IMAGES, _count(left.images, "image"), _count(right.images, "image"), mapped=True),
         row(Field.LINKS, _count(left.links, "link"), _count(right.links, "link"), mapped=True),
         row(Field.FORMS, _forms(left), _forms(right)),
-        row(Field.STRUCTURED, _list(left, "structured"), _list(right, "structured")),
+        row(Field.STRUCTURED, _list(left), _list(right)),
         row(Field.HREFLANG, _labels(left, Place.HREFLANG), _labels(right, Place.HREFLANG), mapped=True),
         row(Field.OPEN_GRAPH, _graph(left), _graph(right), mapped=True),
     ]
@@ -253,25 +250,19 @@ def _count(count: int, noun: str) -> str:
     return f"{count:,} {noun}{'' if count == 1 else 's'}" if count else ""
 
 
-def _references(head: Head, place: Place) -> list[list[Any]]:
-    return [one for one in head.rest.get("references", [1, []])[1] if one[0] == place]
-
-
 def _labels(head: Head, place: Place) -> str:
-    return ", ".join(f"{label} {written}" for _, _, written, label in _references(head, place))[:2_000]
+    return ", ".join(f"{one.label} {one.written}" for one in head.rest.at(place))[:2_000]
 
 
-def _list(head: Head, name: str) -> str:
-    return ", ".join(head.rest.get(name, [1, []])[1])[:2_000]
+def _list(head: Head) -> str:
+    return ", ".join(head.rest.structured)[:2_000]
 
 
 def _forms(head: Head) -> str:
-    return "; ".join(
-        f"{method} {', '.join(fields)}" for method, fields, main in head.rest.get("forms", [1, []])[1] if main
-    )[:2_000]
+    return "; ".join(f"{form.method} {', '.join(form.fields)}" for form in head.rest.forms if form.main)[:2_000]
 
 
 def _graph(head: Head) -> str:
-    said = [f"{name} {content}" for name, content in head.rest.get("open_graph", [1, []])[1]]
-    said += [f"{name} {written}" for _, _, written, name in _references(head, Place.OPEN_GRAPH)]
+    said = [f"{name} {content}" for name, content in head.rest.open_graph]
+    said += [f"{one.label} {one.written}" for one in head.rest.at(Place.OPEN_GRAPH)]
     return ", ".join(said)[:2_000]

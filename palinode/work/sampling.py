@@ -5,14 +5,12 @@ from collections.abc import Awaitable, Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-import orjson
 from django.db import connection
-from isal import isal_zlib
 
 from palinode.core import facts as core_facts
 from palinode.core import freshness, page, volatile
 from palinode.core.facts import Facts
-from palinode.core.markup import Block
+from palinode.core.rest import Rest
 from palinode.core.volatile import Volatile
 from palinode.gather.exchange import Exchange
 from palinode.records.models import Capture
@@ -114,8 +112,7 @@ def _chosen(capture: Capture, most: int) -> list[_Seen]:
 
 
 def _facts(title: str, description: str, robots: str, rest: bytes) -> Facts:
-    blocks = orjson.loads(isal_zlib.decompress(rest))["blocks"][1]
-    return Facts(title, description, robots, blocks=tuple(Block(*one) for one in blocks))
+    return Facts(title, description, robots, blocks=tuple(Rest(rest).blocks))
 
 
 def volatile_of(capture: Capture) -> Volatile:

@@ -3,7 +3,6 @@
 from collections.abc import Sequence
 
 import numpy as np
-import orjson
 
 from palinode.core import address as addresses
 from palinode.core import causes, compare, contrast, edges, facts, findings, page, rule, template
@@ -18,6 +17,7 @@ from palinode.core.findings import Shared
 from palinode.core.ledger import Ledger
 from palinode.core.pairing.pages import Pages
 from palinode.core.pairing.reader import Kept, Reader
+from palinode.core.rest import Rest
 from palinode.core.template import Template
 
 OLD, NEW = "http://old.example", "http://new.example"
@@ -124,7 +124,8 @@ def pages(answers: dict[str, str], host: str = OLD, to: str = NEW, images: dict[
             read.title,
             read.language,
             read.document,
-            orjson.loads(read.rest()),
+            [one.ident for one in read.at(Place.IMAGE)],
+            Rest(read.rest()),
         )
         reader.add([kept], digests)
     return reader.pages()
@@ -133,12 +134,12 @@ def pages(answers: dict[str, str], host: str = OLD, to: str = NEW, images: dict[
 def text(address: str, given: Given) -> Text:
     """Return a page as a pair is looked at for its signs."""
     read = facts.read(address, HTML, given[1].encode())
-    return contrast.read(address, read.title, orjson.loads(read.rest()))
+    return contrast.read(address, read.title, Rest(read.rest()))
 
 
 def standing_in(address: str, given: Given) -> Template:
     """Return the template of a page; links of the source are told as on the destination's host."""
-    rest = orjson.loads(facts.read(address, HTML, given[1].encode()).rest())
+    rest = Rest(facts.read(address, HTML, given[1].encode()).rest())
     host = OLD if address.startswith(OLD) else NEW
     return template.read(address, rest, lambda many: [one.replace(host, NEW) for one in many])
 

@@ -1,11 +1,11 @@
 """What a page says, as far as a pair of pages is looked at for why it differs."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any
 
 from palinode.core.markup import Block
+from palinode.core.rest import Rest
 
 
 @dataclass(frozen=True)
@@ -32,13 +32,13 @@ class Text:
         return "\n".join(self.texts)
 
 
-def read(address: str, title: str, rest: Mapping[str, Any], blocks: Iterable[Block] | None = None) -> Text:
+def read(address: str, title: str, rest: Rest, blocks: Iterable[Block] | None = None) -> Text:
     """Read a page from what is kept of its facts; ``blocks`` are those without what is volatile in them."""
-    every = blocks if blocks is not None else (Block(*one) for one in rest.get("blocks", [1, []])[1])
+    every = rest.blocks if blocks is None else blocks
     return Text(
         address,
         title,
         tuple(block for block in every if block.main),
-        sum(1 for _, _, main in rest.get("forms", [1, []])[1] if main),
-        tuple(one[2] for one in rest.get("references", [1, []])[1]),
+        sum(form.main for form in rest.forms),
+        tuple(rest.written),
     )

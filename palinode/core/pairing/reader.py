@@ -1,7 +1,7 @@
 """Reads pages for pairing from what is kept of their facts."""
 
 from collections.abc import Callable, Mapping, Sequence
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 import numpy as np
 
@@ -9,10 +9,9 @@ from palinode.core import address as addresses
 from palinode.core.fields import Place
 from palinode.core.pairing.pages import Pages
 from palinode.core.pairing.shingles import Shingler
+from palinode.core.rest import Rest
 
 _HEADINGS = frozenset({"h1", "h2"})
-_IMAGE, _CANONICAL, _HREFLANG = int(Place.IMAGE), int(Place.CANONICAL), int(Place.HREFLANG)
-_NAMING = frozenset({_CANONICAL, _HREFLANG})
 
 
 class Kept(NamedTuple):
@@ -25,27 +24,17 @@ class Kept(NamedTuple):
     language: str
     document: int
     """Digest of a document; 0 for HTML."""
-    rest: Mapping[str, Any]
-    """Extractor name to version and output (facts.py)."""
-
-    @property
-    def images(self) -> list[int]:
-        """Identities of the images in its main content."""
-        return [int(one[1]) for one in self.references if one[0] == _IMAGE]
-
-    @property
-    def references(self) -> list[list[Any]]:
-        """Place, identity, as written, label of all it refers to."""
-        found: list[list[Any]] = self.rest.get("references", [1, []])[1]
-        return found
+    images: list[int]
+    """Identities of the images in its main content."""
+    rest: Rest
 
 
 def _own_names(kept: Kept) -> list[str]:
     """Return the addresses that a page says it has: its own, canonical, alternate in its own language."""
     own = [kept.address]
-    for place, _, written, label in [one for one in kept.references if one[0] in _NAMING]:
-        if place == _CANONICAL or (kept.language and label == kept.language):
-            own.append(addresses.normal(written, kept.address) or kept.address)
+    for one in kept.rest.at(Place.CANONICAL, Place.HREFLANG):
+        if one.place == Place.CANONICAL or (kept.language and one.label == kept.language):
+            own.append(addresses.normal(one.written, kept.address) or kept.address)
     return own
 
 
@@ -71,12 +60,12 @@ class Reader:
         self._names += [frozenset(next(called) for _ in names) for names in written]
         texts = []
         for kept in some:
-            blocks = [(kind, text) for kind, text, _, main in kept.rest.get("blocks", [1, []])[1] if main]
+            blocks = kept.rest.main
             self._ident.append(kept.ident)
             self._path.append(addresses.path(kept.address))
             self._title.append(kept.title)
             self._heading.append(next((text for kind, text in blocks if kind in _HEADINGS), ""))
-            self._identifier.append(kept.rest.get("identifier", [1, ""])[1])
+            self._identifier.append(kept.rest.identifier)
             media = {digests[image] for image in kept.images if image in digests} if digests else set()
             self._media.append(frozenset(media | {kept.document} if kept.document else media))
             texts.append("\n".join([text for _, text in blocks]))
