@@ -75,7 +75,9 @@ def seed(rows: int) -> tuple[int, str]:
         template=ones,
         differences=Differences(ones[:0], ones[:0], []),
     )
-    ledgers.store(comparison, ledger, {})
+    with transaction.atomic():
+        ledgers.write(comparison, ledger)
+        ledgers.finish(comparison, ledger, {})
     with connection.cursor() as cursor:
         cursor.execute("VACUUM ANALYZE")
     return comparison.pk, Token.issue(user, "bench")[1]

@@ -4,11 +4,15 @@ import os
 import subprocess
 import sys
 import tempfile
+import time
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 from django.db import connection
 from django.test import LiveServerTestCase
 from selenium import webdriver
+from selenium.common.exceptions import StaleElementReferenceException, TimeoutException
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
@@ -83,37 +87,56 @@ class BrowserTestCase(MoveTestCase, LiveServerTestCase):
     def find(self, css: str) -> WebElement:
         return self.browser.find_element(By.CSS_SELECTOR, css)
 
+    def wait_until(self, holds: Callable[[], Any], missing: str, seconds: float = 20) -> Any:
+        """Wait until something holds, and return what it returned; say what the page shows if it never does.
+
+        A page that is left too soon takes its requests along: what a click does elsewhere is waited for with this.
+        """
+        try:
+            # What is drawn anew while it is looked at is looked for again.
+            waiting = WebDriverWait(self.browser, seconds, ignored_exceptions=[StaleElementReferenceException])
+            return waiting.until(lambda _: holds())
+        except TimeoutException:
+            self.fail(f"{missing}; the page says: {self.text()[:900]}")
+
     def wait_for(self, css: str, seconds: float = 20) -> WebElement:
-        def there(browser):
-            found = browser.find_elements(By.CSS_SELECTOR, css)
+        def there() -> WebElement | None:
+            found = self.browser.find_elements(By.CSS_SELECTOR, css)
             return found[0] if found and found[0].is_displayed() else None
 
-        return WebDriverWait(self.browser, seconds).until(
-            there, f"{css} did not come; the page says: {self.text()[:600]}"
-        )
+        return self.wait_until(there, f"{css} did not come", seconds)
 
     def text(self) -> str:
-        return self.browser.execute_script("return document.body.innerText")
+        return self.browser.execute_script("return document.body ? document.body.innerText : ''")
 
     def wait_text(self, words: str, seconds: float = 20) -> None:
-        WebDriverWait(self.browser, seconds).until(
-            lambda _: words in self.text(), f"{words!r} is not in: {self.text()[:900]}"
-        )
+        self.wait_until(lambda: words in self.text(), f"{words!r} did not come", seconds)
 
     def wait_gone(self, words: str, seconds: float = 20) -> None:
-        WebDriverWait(self.browser, seconds).until(lambda _: words not in self.text(), f"{words!r} is still there")
+        self.wait_until(lambda: words not in self.text(), f"{words!r} is still there", seconds)
 
     def click(self, words: str, tag: str = "*") -> None:
         """Click what a person would: the button, link or tab with these words."""
         path = f"//{tag}[self::a or self::button or self::summary][normalize-space(.)={words!r} or starts-with(normalize-space(.), {words!r})]"
-        WebDriverWait(self.browser, 20).until(
-            lambda browser: browser.find_elements(By.XPATH, path), f"no {words!r} in: {self.text()[:600]}"
-        )
-        self.browser.find_elements(By.XPATH, path)[0].click()
+
+        def clicked() -> bool:
+            found = self.browser.find_elements(By.XPATH, path)
+            if not found or not self.is_still(found[0]):
+                return False
+            found[0].click()
+            return True
+
+        self.wait_until(clicked, f"no {words!r}")
+
+    def is_still(self, element: WebElement) -> bool:
+        """Whether an element stays where it is: what moves as answers come in is clicked beside."""
+        before = element.rect
+        time.sleep(0.05)
+        return element.rect == before
 
     def field(self, label: str, nth: int = 0) -> WebElement:
         path = f"//label[starts-with(normalize-space(.), {label!r})]"
-        found = WebDriverWait(self.browser, 20).until(lambda browser: browser.find_elements(By.XPATH, path))
+        found = self.wait_until(lambda: self.browser.find_elements(By.XPATH, path), f"no field {label!r}")
         return self.browser.find_element(By.ID, found[nth].get_attribute("for"))
 
     def press(self, *keys: str) -> None:

@@ -81,6 +81,7 @@ class MendingTest(DemoHosts, BrowserTestCase):
         self.wait_text("set 1 finding aside in the last comparison", 40)
         self.control("style")
         self.click("Capture destination")
+        self.wait_until(lambda: self.of_move.captures.filter(which="destination").count() == 2, "no capture began")
         self.open(f"/moves/{self.of_move.pk}")
         self.wait_text("Round 2", 90)
         self.wait_text("Nothing seen blocks the switch.", 60)

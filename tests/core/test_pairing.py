@@ -185,6 +185,17 @@ class SegmentsTest(unittest.TestCase):
         self.assertEqual(said(segments, {"/a/index.html": html()}, {"/b/index.html": html()}), {})
         self.assertLess(said(segments, {"/a/12": html()}, {"/b/12": html()})["/a/12", "/b/12"], 0.4)
 
+    def test_several_words_say_more_than_one(self):
+        paths = ("rye", "rye-flour", "how-we-mill-rye")
+        strength = said(segments, {f"/a/{one}": html() for one in paths}, {f"/b/{one}-2": html() for one in paths})
+        self.assertEqual(strength, {}, "another end")
+        strength = said(
+            segments, {f"/{one}/{one}": html() for one in paths}, {f"/x-{one}/{one}": html() for one in paths}
+        )
+        one, two, more = (strength[f"/{path}/{path}", f"/x-{path}/{path}"] for path in paths)
+        self.assertLess(one, two)
+        self.assertLess(two, more)
+
     def test_like_sections_come_before_others(self):
         left = {f"/shop/{name}": html() for name in ("rye", "oats", "wheat")}
         right = {f"/store/{name}": html() for name in ("rye", "oats", "wheat")} | {"/recipes/rye": html()}
@@ -272,6 +283,21 @@ class CertaintyTest(unittest.TestCase):
         text = words(60)
         twins = {f"/{n}": html("Same", text) for n in range(2)}
         self.assertEqual(found(twins, {f"/x{n}": html("Same", text) for n in range(2)}), {})
+
+    def test_of_near_twins_the_nearer_text_is_the_page(self):
+        one = words(150).split()
+        other = [*one[:70], "coarse", *one[71:140], "sacks", *one[141:]]
+        left = {"/a": html("Flour", " ".join(one)), "/b": html("Flour", " ".join(other))}
+        right = {"/x": html("Flour", " ".join(one[:-9])), "/y": html("Flour", " ".join(other[:-9]))}
+        made = pairing.find(pages(left), pages(right, NEW))
+        self.assertEqual(found(left, right), {"/a": "/x", "/b": "/y"})
+        self.assertGreater(made.certainty.min(), 0.9)
+
+    def test_a_page_written_anew_is_known_by_a_name_of_several_words_alone(self):
+        for name, pairs in (("spring-neaps-and-a-slow-wheel", 1), ("rye", 0)):
+            left = {f"/journal/{name}": html("The wheel", words(80)), "/about": html("About", words(80))}
+            right = {f"/news/{name}": html("Low water", words(80)), "/people": html("We", words(80))}
+            self.assertEqual(len(found(left, right)), pairs, name)
 
     def test_a_page_whose_partner_is_certain_takes_no_odds_from_others(self):
         family = words(60)

@@ -47,7 +47,7 @@ def find(left: Pages, right: Pages, parted: Set[tuple[int, int]] = frozenset()) 
         allowed &= np.array([pair not in parted for pair in together], bool)
     at = np.flatnonzero(allowed)
     chosen = assignment.one_to_one(rows[at], others[at], weighed.certainty[at])
-    beside = certainty.beside_others(weighed.certainty[at], rows[at], others[at], chosen)
+    beside = certainty.beside_others(weighed.certainty[at], rows[at], others[at], chosen, overlap[at], sizes[at])
     kept = chosen & (beside >= CERTAIN_ENOUGH)
     at, beside = at[kept], beside[kept]
     return Found(left.ident[rows[at]], right.ident[others[at]], beside, weighed.found_by[at], weighed.evidence[at])

@@ -11,10 +11,13 @@ _ENDING = re.compile(r"\.(html?|php\d?|aspx?|jsp|cgi|shtml|xhtml)$")
 _COMMON = frozenset({"", "index", "default", "home", "feed", "amp", "print"})
 _OF_NUMBERS = 0.3
 """What a path that ends in a number is worth: numbers are given anew."""
+_OF_WORDS = (0.5, 0.8, 1.0)
+"""What one that ends in one word is worth, in two, in more: several are hardly ever the same by chance."""
+_WORD = re.compile(r"[^\W\d_]{2,}")
 
 
 def find(left: Pages, right: Pages) -> Candidates:
-    """Return pages whose paths end alike.
+    """Return pages whose paths end alike; the more words there are in the end, the more it says.
 
     Their sections count as like by the share of the left one's pages that end alike in the right one.
     """
@@ -28,9 +31,17 @@ def find(left: Pages, right: Pages) -> Candidates:
     for one, other, crowd in found:
         here = sections[0][one]
         like = min(1.0, both[here, sections[1][other]] / of_left[here])
-        number = _OF_NUMBERS if ends[0][one].isdigit() else 1.0
-        weighed.append((one, other, number * (0.5 + 0.5 * like) / (1 if like > 0.5 and crowd < 4 else crowd)))
+        weighed.append((one, other, _worth(ends[0][one], like) / (1 if like > 0.5 and crowd < 4 else crowd)))
     return Candidates.of(weighed)
+
+
+def _worth(end: str, like: float) -> float:
+    """Return what the end of a path is worth, between sections that are so much like each other."""
+    words = len(_WORD.findall(end))
+    if not words:
+        return _OF_NUMBERS * (0.5 + 0.5 * like)
+    alone = _OF_WORDS[min(words, len(_OF_WORDS)) - 1]
+    return alone + (1 - alone) * like / 2
 
 
 def _key(path: str) -> str:

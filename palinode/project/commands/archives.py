@@ -1,0 +1,62 @@
+"""Commands for what is kept: archives of moves, and their WARC files verified."""
+
+import argparse
+from pathlib import Path
+
+from palinode.project.commands.installation import Refused, account, move_named
+
+
+def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    """Add these commands to those of the command line."""
+    taken = commands.add_parser("archive", help="take a move away as one file, or bring one in")
+    taken = taken.add_subparsers(required=True, metavar="ACTION")
+    take = taken.add_parser("take", help="write the archive of a move")
+    take.add_argument("move", help="its name or number")
+    take.add_argument("file", help="where to write it")
+    take.set_defaults(run=_take)
+    back = taken.add_parser("bring", help="make a move of an archive")
+    back.add_argument("file")
+    back.add_argument("--user", help="whose move it is; the first account without it")
+    back.set_defaults(run=_bring_archive)
+    verify = commands.add_parser("verify", help="check the WARC files of a move against their digests")
+    verify.add_argument("move", help="its name or number")
+    verify.set_defaults(run=_verify)
+
+
+def _take(options: argparse.Namespace) -> int:
+    from palinode.work import archiving
+
+    move = move_named(options.move)
+    try:
+        with open(options.file, "wb") as file:
+            for part in archiving.take(move):
+                file.write(part)
+    except OSError as error:
+        raise Refused(str(error)) from None
+    print(f"{move.name} is in {options.file}.")
+    return 0
+
+
+def _bring_archive(options: argparse.Namespace) -> int:
+    from palinode.work import archiving
+
+    try:
+        with open(options.file, "rb") as file:
+            move = archiving.bring(file, Path(options.file).name, account(options.user))
+    except (OSError, archiving.ArchiveRefused) as error:
+        raise Refused(str(error)) from None
+    print(f"Move {move.pk}: {move.name}.")
+    return 0
+
+
+def _verify(options: argparse.Namespace) -> int:
+    from palinode.records.models import Segment
+    from palinode.work import verifying
+
+    move = move_named(options.move)
+    faulty = verifying.verify_all(move)
+    kept = Segment.objects.filter(capture__move=move, let_go_at=None)
+    for segment in kept.exclude(fault=""):
+        print(f"{segment.name}: {segment.fault}")
+    print(f"{kept.count() - faulty:,} of {kept.count():,} WARC files are as they were sealed.")
+    return 1 if faulty else 0

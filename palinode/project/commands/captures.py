@@ -1,0 +1,89 @@
+"""The command that captures a side and waits for its end."""
+
+import argparse
+import sys
+import time
+from typing import TYPE_CHECKING
+
+from palinode.project.commands.installation import Refused, move_named, owner
+
+if TYPE_CHECKING:
+    from palinode.records.models import Capture, Move
+    from palinode.work.again import Again
+
+
+def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    """Add these commands to those of the command line."""
+    capture = commands.add_parser("capture", help="capture one side and wait for its end")
+    capture.add_argument("move", help="name or number")
+    capture.add_argument("side", choices=["source", "destination"])
+    capture.add_argument("--baseline", action="store_true", help="name it as the baseline")
+    capture.add_argument("--reason", default="", help="why it is the baseline although it does not stand")
+    capture.add_argument("--concurrency", type=int, default=8)
+    capture.add_argument("--again", action="store_true", help="ask what changed since the latest capture of the side")
+    capture.add_argument("--failed", action="store_true", help="ask only what had failed in the latest")
+    capture.add_argument("--section", default="", metavar="PATH", help="ask only below a path; the rest is taken over")
+    capture.set_defaults(run=_capture)
+
+
+def _capture(options: argparse.Namespace) -> int:
+    from palinode.work import capturing, describing
+    from palinode.work.again import AgainError
+    from palinode.work.policy import Policy, PolicyError
+
+    move = move_named(options.move)
+    try:
+        policy = Policy.read({"concurrency": options.concurrency})
+        capture = capturing.begin(move, options.side, policy, _again(options, move))
+    except AgainError as error:
+        raise Refused(str(error)) from None
+    except PolicyError as error:
+        raise Refused(f"{error.option}: {error}") from None
+    except capturing.Busy:
+        raise Refused("this side is being captured already.") from None
+    _wait(capture)
+    print(f"{capture.pages:,} pages, {capture.asked:,} addresses asked, {capture.not_fetched:,} not fetched.")
+    print(capture.judgement["sentence"])
+    if not capture.pages:
+        raise Refused("the capture holds no page.")
+    if options.side == "source" and (options.baseline or move.baseline_id is None):
+        try:
+            describing.edit(
+                move,
+                {"baseline": capture.pk, "baseline_reason": options.reason},
+                owner(move),
+            )
+        except describing.BaselineError as error:
+            raise Refused(f"{error} (--reason)") from None
+        print("It is the baseline.")
+    return 0
+
+
+def _again(options: argparse.Namespace, move: "Move") -> "Again | None":
+    from palinode.records.models import Capture
+    from palinode.work import again
+
+    what = "section" if options.section else "failed" if options.failed else "all" if options.again else ""
+    if not what:
+        return None
+    latest = move.captures.filter(which=options.side, state=Capture.State.CLOSED).first()
+    if latest is None:
+        raise Refused("there is no closed capture of this side to go on from.")
+    return again.read(move, options.side, latest.pk, what, options.section, "")
+
+
+def _wait(capture: "Capture") -> None:
+    shown = sys.stderr.isatty()
+    while True:
+        capture.refresh_from_db()
+        if shown:
+            share = capture.asked / max(1, capture.known)
+            bar = "=" * round(30 * share)
+            print(f"\r[{bar:<30}] {capture.asked:,} of {capture.known:,}", end="", file=sys.stderr, flush=True)
+        if capture.state == capture.State.CLOSED:
+            if shown:
+                print(file=sys.stderr)
+            return
+        if capture.state == capture.State.PAUSED:
+            raise Refused(f"the capture is paused: {capture.why}")
+        time.sleep(0.3)
