@@ -237,11 +237,15 @@ async def serve(folder: Path, port: int) -> None:
         _with_tags(_plain_site(marrow.site(), marrow.TEMPLATE, _older(faults))),
         control(faults),
     ]
-    for number, answer in enumerate(answers):
-        runner = web.ServerRunner(web.Server(answer), access_log=None)
-        await runner.setup()
-        await web.TCPSite(runner, "127.0.0.1", port + number).start()
-    await asyncio.Event().wait()
+    runners = [web.ServerRunner(web.Server(answer), access_log=None, shutdown_timeout=1) for answer in answers]
+    try:
+        for number, runner in enumerate(runners):
+            await runner.setup()
+            await web.TCPSite(runner, "127.0.0.1", port + number).start()
+        await asyncio.Event().wait()
+    finally:
+        for runner in runners:
+            await runner.cleanup()
 
 
 if __name__ == "__main__":

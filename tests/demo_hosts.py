@@ -6,6 +6,7 @@ import threading
 import urllib.error
 import urllib.parse
 import urllib.request
+from contextlib import suppress
 from pathlib import Path
 
 from demo import hosts
@@ -21,10 +22,11 @@ class DemoHosts:
         self.folder = Path(folder.name)
         self.port = free_port(18101)
         loop = asyncio.new_event_loop()
-        thread = threading.Thread(target=self._run, args=(loop,), daemon=True)
+        serving = loop.create_task(hosts.serve(self.folder, self.port))
+        thread = threading.Thread(target=self._run, args=(loop, serving), daemon=True)
         thread.start()
         self.addCleanup(thread.join, 10)
-        self.addCleanup(loop.call_soon_threadsafe, loop.stop)
+        self.addCleanup(loop.call_soon_threadsafe, serving.cancel)
         for _ in range(100):
             try:
                 self.get(4, "/")
@@ -32,10 +34,11 @@ class DemoHosts:
             except OSError:
                 threading.Event().wait(0.05)
 
-    def _run(self, loop: asyncio.AbstractEventLoop) -> None:
+    def _run(self, loop: asyncio.AbstractEventLoop, serving: asyncio.Task[None]) -> None:
         asyncio.set_event_loop(loop)
-        loop.create_task(hosts.serve(self.folder, self.port))
-        loop.run_forever()
+        with suppress(asyncio.CancelledError):
+            loop.run_until_complete(serving)
+        loop.close()
 
     def get(self, host: int, path: str) -> tuple[int, str]:
         try:

@@ -1,5 +1,7 @@
 """Findings over rounds: found, accepted, cleared, back again; pairs by hand; a cause mended."""
 
+from unittest.mock import patch
+
 from django.utils import timezone
 
 from palinode.core.expected import Expectation
@@ -7,8 +9,8 @@ from palinode.core.findings import State
 from palinode.core.weight import Weight
 from palinode.records import decisions, findings
 from palinode.records.findings import Choice
-from palinode.records.models import Capture, Comparison, Decision
-from palinode.work import expecting, mending, share
+from palinode.records.models import Capture, Comparison, Decision, LedgerRow
+from palinode.work import comparing, expecting, mending, share
 from tests.site import Answer, page
 from tests.work.base import MoveTestCase
 
@@ -39,6 +41,19 @@ class FindingsTest(MoveTestCase):
     def accept(self, comparison: Comparison, choice: Choice, ends_at=None) -> Decision:
         chosen = findings.accepting(comparison, choice, 100)
         return decisions.decide(self.of_move, "accept", {"findings": chosen}, "as agreed", self.user, ends_at)
+
+    def test_where_no_verdict_is_reached_nothing_is_kept(self):
+        self.begin({})
+        made = self.round()
+        capture = made.right
+        again = Comparison.objects.create(move=self.of_move, left=made.left, right=capture, rule=made.rule)
+        failing = patch("palinode.work.verdict.reach", side_effect=ValueError("a page too many"))
+        with failing, self.assertRaises(ValueError):
+            comparing.make(again)
+        again.refresh_from_db()
+        self.assertEqual((again.state, again.why), (Comparison.State.FAILED, "ValueError: a page too many"))
+        self.assertFalse(LedgerRow.objects.filter(comparison_id=again.pk).exists(), "its ledger was written before")
+        self.assertEqual(LedgerRow.objects.filter(comparison_id=made.pk).count(), len(LEFT))
 
     def test_found_accepted_changed_cleared_and_back(self):
         self.begin({"/a": page("Other", text="the wheel turns with the tide")})
