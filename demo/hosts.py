@@ -220,8 +220,8 @@ def control(faults: Faults) -> Answer:
         text = f"""<!doctype html><html lang="en"><meta charset="utf-8"><title>Faults of the demo</title>
 <style>body{{font:16px/1.5 sans-serif;max-width:44rem;margin:3rem auto;background:#EEF2F1;color:#12262E}}</style>
 <h1>Faults of the demo</h1><p>What is ticked is wrong on the new hosts, from the next request on.
-Untick something, save, and capture the destination again: its findings clear.</p>
-<form method="post">{boxes}<button>Save</button></form>{saved}</html>"""
+Untick something, save, and capture the destination again: its findings clear.</p>{saved}
+<form method="post">{boxes}<button>Save</button></form></html>"""
         return web.Response(text=text, content_type="text/html")
 
     return answer
