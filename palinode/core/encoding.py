@@ -6,6 +6,8 @@ import re
 _PRESCAN = 1024
 _META = re.compile(rb"""<meta[^>]+charset\s*=\s*["']?\s*([A-Za-z0-9_:.-]+)""", re.IGNORECASE)
 _MARKS = ((codecs.BOM_UTF8, "utf-8"), (codecs.BOM_UTF16_LE, "utf-16-le"), (codecs.BOM_UTF16_BE, "utf-16-be"))
+_OF_NO_PAGE = {"undefined", "idna", "punycode", "unicode-escape", "raw-unicode-escape"}
+"""What Python calls encodings and no browser does; some of them fail, or make other characters of a text."""
 _AS_WINDOWS = {"iso8859-1", "ascii", "latin-1", "iso-8859-1", "us-ascii", "latin1"}
 
 
@@ -32,4 +34,4 @@ def _codec(label: str) -> str | None:
         info = codecs.lookup(label)
     except (LookupError, ValueError):
         return None
-    return info.name if info._is_text_encoding else None
+    return info.name if info._is_text_encoding and info.name not in _OF_NO_PAGE else None

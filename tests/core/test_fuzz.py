@@ -94,6 +94,11 @@ class FuzzTest(unittest.TestCase):
     def test_encodings(self, body, label):
         self.assertIsInstance(encoding.decode(body, label), str)
 
+    def test_what_no_browser_calls_an_encoding_is_none(self):
+        body = b"rye \\u0041 xn--a \x00\xff"
+        for label in ("UNDEFINED", "idna", "punycode", "unicode_escape", "raw_unicode_escape", "rot13", "hex"):
+            self.assertEqual(encoding.decode(body, label), encoding.decode(body), label)
+
     @CALM
     @given(mess)
     def test_what_people_type(self, text):
