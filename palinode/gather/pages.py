@@ -14,6 +14,7 @@ from typing import BinaryIO
 from urllib.parse import quote
 
 from palinode.core import address as addresses
+from palinode.gather import zip_directory
 from palinode.gather.exchange import BODY_LIMIT, Exchange
 
 ENTRIES = 500_000
@@ -44,7 +45,7 @@ def exchanges(file: BinaryIO, base: str) -> Iterator[Exchange]:
     for what is broken, too large, or would lie outside.
     """
     try:
-        with zipfile.ZipFile(file) as archive:
+        with zip_directory.opened(file, ENTRIES) as archive:
             entries = [one for one in archive.infolist() if not one.is_dir()]
             _refuse(entries)
             root = _root([one.filename for one in entries], addresses.split(base).host)
@@ -54,6 +55,8 @@ def exchanges(file: BinaryIO, base: str) -> Iterator[Exchange]:
                     yield _exchange(archive, entry, base, path)
     except ArchiveError:
         raise
+    except zip_directory.TooMany as error:
+        raise ArchiveError(str(error)) from None
     except _BROKEN as error:
         raise ArchiveError(f"the archive is broken or packed in a way that is not known: {error}") from None
 
@@ -61,8 +64,6 @@ def exchanges(file: BinaryIO, base: str) -> Iterator[Exchange]:
 def _refuse(entries: list[zipfile.ZipInfo]) -> None:
     if not entries:
         raise ArchiveError("the archive holds no files")
-    if len(entries) > ENTRIES:
-        raise ArchiveError(f"the archive holds {len(entries):,} files; {ENTRIES:,} are read at most")
     total = 0
     for entry in entries:
         path = PurePosixPath(entry.filename.replace("\\", "/"))

@@ -32,6 +32,8 @@ class Runner:
     def __init__(self, data: Path) -> None:
         self.data = data
         data.mkdir(parents=True, exist_ok=True)
+        # Evidence, logs and keys are for whoever runs this, and for nobody else of the machine.
+        data.chmod(0o700)
         self.cluster: Cluster | None = None
         self.processes: dict[str, tuple[list[str], subprocess.Popen[bytes]]] = {}
         self.environment = os.environ | {"DJANGO_SETTINGS_MODULE": "palinode.project.settings"}
@@ -48,6 +50,7 @@ class Runner:
             self.cluster = Cluster(folder_for(CHECKOUT, self.data))
             self.cluster.start()
             self.environment["PALINODE_DATABASE"] = self.cluster.url
+            self.environment["PALINODE_DATABASE_FOLDER"] = str(self.cluster.folder)
         self.manage("migrate", "--verbosity=0")
 
     def manage(self, *arguments: str) -> None:

@@ -94,7 +94,12 @@ STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "evidence": {
         "BACKEND": "django.core.files.storage.FileSystemStorage",
-        "OPTIONS": {"location": os.environ.get("PALINODE_EVIDENCE", DATA_DIR / "evidence")},
+        "OPTIONS": {
+            "location": os.environ.get("PALINODE_EVIDENCE", DATA_DIR / "evidence"),
+            # What was captured may be a site that only some people may see.
+            "file_permissions_mode": 0o600,
+            "directory_permissions_mode": 0o700,
+        },
     },
     "staticfiles": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
 }
@@ -135,6 +140,8 @@ PALINODE_CONTACT = os.environ.get("PALINODE_CONTACT", "")
 """Address of a person, sent with the user agent."""
 PALINODE_DISK_RESERVE = int(os.environ.get("PALINODE_DISK_RESERVE_MB", "500")) * 1_000_000
 """Bytes of disk that captures leave free."""
+PALINODE_DATABASE_FOLDER = os.environ.get("PALINODE_DATABASE_FOLDER", "")
+"""Where the database lies, if that is this machine; its disk is watched like that of the evidence."""
 PALINODE_SEAL_SECONDS = float(os.environ.get("PALINODE_SEAL_SECONDS", "15"))
 PALINODE_LEASE_SECONDS = float(os.environ.get("PALINODE_LEASE_SECONDS", "20"))
 PALINODE_READERS = int(os.environ.get("PALINODE_READERS", "2"))

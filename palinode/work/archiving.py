@@ -8,25 +8,60 @@ files as they were sealed, ``tables/NAME.tsv`` its rows, ``SHA256SUMS`` the dige
 import hashlib
 import io
 import re
+import struct
 import zipfile
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from typing import Any, BinaryIO
 
+import numpy as np
 import orjson
+import psycopg
 from django.contrib.auth.models import User
+from django.core.exceptions import ValidationError
 from django.core.files.base import File
-from django.core.files.storage import storages
 from django.db import DatabaseError, transaction
+from django.db.models import Count, Max
 
+from palinode.core import address as addresses
+from palinode.core import connect, header
+from palinode.core.expected import Expectation
 from palinode.core.rule import RuleError
 from palinode.core.rule import read as read_rule
-from palinode.records import archive
-from palinode.records.models import Capture, Membership, Move, Segment, Side
+from palinode.gather import zip_directory
+from palinode.records import archive, disk
+from palinode.records.folder import Folder
+from palinode.records.models import Comparison, Decision, LedgerParts, LedgerRow, Membership, Move, Segment, Side
 
 FORMAT = "palinode-move-1"
-TOTAL = 500_000_000_000
-"""Bytes of an archive, unpacked."""
+ENTRIES = 5_000_000
+"""Files of an archive at most."""
+RULE_LIMIT = 200_000
+"""Characters of an address rule."""
+MOST_DAYS = 36_500
+_DESCRIPTION = 10_000_000
+"""Bytes of move.json."""
+_SUM = 200
+"""Bytes of a line of SHA256SUMS."""
+_ENCRYPTED = 1
 _CHUNK = 1 << 20
+_BROKEN = (
+    zipfile.BadZipFile,
+    zipfile.LargeZipFile,
+    struct.error,
+    psycopg.Error,
+    DatabaseError,
+    ArithmeticError,
+    AttributeError,
+    EOFError,
+    LookupError,
+    OSError,
+    RuntimeError,
+    TypeError,
+    ValidationError,
+    ValueError,
+    disk.DiskFull,
+)
+"""What reading something that is no archive of a move may end with."""
 _NAME = re.compile(r"move\.json|SHA256SUMS|tables/[a-z]+\.tsv|evidence/\d+\.warc\.gz")
 _SIDE = ("base", "connect_to", "user_name", "sign_in", "header_name")
 
@@ -81,11 +116,11 @@ def _entries(move: Move) -> Iterator[tuple[str, Iterable[bytes]]]:
     for table in archive.TABLES:
         yield f"tables/{table.name}.tsv", archive.rows(table, move.pk)
     for segment in Segment.objects.filter(capture__move=move, let_go_at=None):
-        yield f"evidence/{segment.pk}.warc.gz", _file(segment.name)
+        yield f"evidence/{segment.pk}.warc.gz", _file(move, segment.name)
 
 
-def _file(name: str) -> Iterator[bytes]:
-    with storages["evidence"].open(name) as file:
+def _file(move: Move, name: str) -> Iterator[bytes]:
+    with Folder(move.pk).open(name) as file:
         while chunk := file.read(_CHUNK):
             yield chunk
 
@@ -103,93 +138,157 @@ def _description(move: Move) -> dict[str, Any]:
 def bring(file: BinaryIO, name: str, owner: User) -> Move:
     """Make a move of an archive; who brings it owns it.
 
+    Whoever wrote it is a stranger: nothing that it says of files, states, leases or persons is believed.
     Raises ArchiveRefused for what is no such archive, broken, or not as its digests say; then nothing is kept.
     """
-    stored: list[str] = []
+    made: list[Folder] = []
     try:
-        with zipfile.ZipFile(file) as packed, transaction.atomic():
-            return _bring(packed, owner, stored)
-    except (ArchiveRefused, archive.Mismatch) as error:
-        said = str(error)
-    except (zipfile.BadZipFile, zipfile.LargeZipFile, NotImplementedError, RuntimeError, EOFError) as error:
-        said = f"it is no archive, or broken: {error}"
-    except (DatabaseError, KeyError, TypeError, ValueError) as error:
-        said = f"what it holds does not fit together: {str(error).splitlines()[0][:200]}"
-    for one in stored:
-        storages["evidence"].delete(one)
-    raise ArchiveRefused(f"{name}: {said}. Nothing of it was kept.")
+        with zip_directory.opened(file, ENTRIES) as packed, transaction.atomic():
+            return _bring(packed, owner, made)
+    except Exception as error:
+        for folder in made:
+            folder.clear()
+        if not isinstance(error, _BROKEN):
+            raise
+        raise ArchiveRefused(f"{name}: {_said(error)}. Nothing of it was kept.") from None
 
 
-def _bring(packed: zipfile.ZipFile, owner: User, stored: list[str]) -> Move:
+def _said(error: Exception) -> str:
+    if isinstance(error, ArchiveRefused | archive.Mismatch | zip_directory.TooMany | disk.DiskFull):
+        return str(error)
+    said = (str(error).splitlines() or [""])[0][:200]
+    if isinstance(error, zipfile.BadZipFile | zipfile.LargeZipFile | NotImplementedError | EOFError | OSError):
+        return f"it is no archive, or broken: {said}"
+    return f"what it holds does not fit together: {said}"
+
+
+def _bring(packed: zipfile.ZipFile, owner: User, made: list[Folder]) -> Move:
     sums = _sums(packed)
-    told = orjson.loads(_whole(packed, "move.json", sums))
-    if told.get("format") != FORMAT:
+    told = orjson.loads(_whole(packed, "move.json", sums, _DESCRIPTION))
+    if not isinstance(told, dict) or told.get("format") != FORMAT:
         raise ArchiveRefused("it is not an archive of a move that this version reads")
     move = _move(told, owner)
+    made.append(Folder(move.pk))
     for table in archive.TABLES:
         archive.bring(table, _parts(packed, f"tables/{table.name}.tsv", sums))
     for table in archive.TABLES:
         archive.put(table, move.pk, owner.pk)
-    for old, author in told["decided_by"].items():
-        if (pk := archive.new_number("decision", int(old))) is not None and author != owner.username:
-            decision = move.decisions.get(pk=pk)
-            decision.reason = f"{decision.reason} (decided by {author})"
-            decision.save(update_fields=["reason"])
-    # An installation elsewhere works on nothing of it.
-    Capture.objects.filter(move=move).exclude(state=Capture.State.CLOSED).update(
-        state=Capture.State.CLOSED, why="was not closed when it was taken away"
-    )
-    _evidence(packed, move, sums, stored)
+    _decisions(move, told, owner)
+    _comparisons(move)
+    _evidence(packed, move, sums)
     if told["baseline"] is not None:
-        move.baseline_id = archive.new_number("capture", int(told["baseline"]))
+        number = archive.new_number("capture", int(told["baseline"]))
+        move.baseline = move.captures.filter(pk=number, which="source").first()
         move.save(update_fields=["baseline"])
     return move
 
 
 def _move(told: dict[str, Any], owner: User) -> Move:
-    try:
-        read_rule(told["rule"])
-    except RuleError as error:
-        raise ArchiveRefused(f"its address rule cannot be read: {error}") from None
-    move = Move(**{name: told[name] for name in ("name", "kind", "stage", "rule", "keep_days")})
+    _readable(told["rule"])
+    given = {name: told[name] for name in ("name", "kind", "stage", "rule", "keep_days")}
+    if given["keep_days"] is not None and not 1 <= int(given["keep_days"]) <= MOST_DAYS:
+        raise ArchiveRefused("it keeps files for no number of days that can be")
+    move = Move(**given)
     move.full_clean(exclude=["baseline"])
     move.save()
     for which in Side.Which.values:
-        side = Side(move=move, which=which, **{name: told["sides"][which][name] for name in _SIDE})
-        side.full_clean(exclude=["password", "cookie", "header_value", "connect_to", "user_name", "header_name"])
-        side.save()
+        _side(move, which, told["sides"][which]).save()
     Membership.objects.create(move=move, user=owner, role=Membership.Role.OWNER)
     return move
 
 
-def _evidence(packed: zipfile.ZipFile, move: Move, sums: dict[str, str], stored: list[str]) -> None:
+def _side(move: Move, which: str, told: dict[str, Any]) -> Side:
+    """Return a side as it is described; secrets do not travel, and are typed anew."""
+    base = addresses.typed(told["base"])
+    address, www = connect.written(base, told["connect_to"]) if told["connect_to"] else ("", False)
+    if not header.may_be_sent(told["header_name"]):
+        raise ArchiveRefused("it names a header that is no person's to set")
+    side = Side(
+        move=move,
+        which=which,
+        base=base,
+        connect_to=connect.lines(base, address, www),
+        **{name: told[name] for name in ("user_name", "sign_in", "header_name")},
+    )
+    side.full_clean(exclude=["password", "cookie", "header_value", "connect_to", "user_name", "header_name"])
+    return side
+
+
+def _readable(rule: str) -> None:
+    try:
+        if len(rule) > RULE_LIMIT:
+            raise ArchiveRefused("its address rule is too long")
+        read_rule(rule)
+    except RuleError as error:
+        raise ArchiveRefused(f"its address rule cannot be read: {error}") from None
+
+
+def _decisions(move: Move, told: dict[str, Any], owner: User) -> None:
+    """Let decisions point to the captures as they are numbered here, and say who is said to have decided."""
+    by = {archive.new_number("decision", int(old)): str(name)[:150] for old, name in told["decided_by"].items()}
+    changed = []
+    for decision in move.decisions.all():
+        if decision.kind == Decision.Kind.EXPECT:
+            Expectation.read(decision.scope, decision.pk)
+        if decision.scope.get("what") == "baseline":
+            decision.scope["capture"] = str(archive.new_number("capture", int(decision.scope["capture"])) or 0)
+            changed.append(decision)
+        if (author := by.get(decision.pk)) and author != owner.username:
+            decision.reason = f"{decision.reason} (decided by {author})"
+            changed.append(decision)
+    Decision.objects.bulk_update(changed, ["reason", "scope"], batch_size=1_000)
+
+
+def _comparisons(move: Move) -> None:
+    """Refuse comparisons whose parts do not belong together."""
+    for comparison in move.comparisons.filter(state=Comparison.State.MADE):
+        _readable(comparison.rule)
+        ranks = LedgerRow.objects.filter(comparison_id=comparison.pk).aggregate(Max("rank"), rows=Count("rank"))
+        rows, last = ranks["rows"], ranks["rank__max"]
+        counted = sum(number for *_, number in comparison.counts)
+        by_section = sum(number for *_, number in comparison.sections)
+        parts = LedgerParts.objects.filter(pk=comparison.pk).first()
+        ordered = np.sort(np.frombuffer(parts.by_address, "<i4")) if parts else np.zeros(0, np.int32)
+        if (
+            not comparison.standing
+            or not rows == counted == by_section == len(ordered)
+            or (last if rows else -1) != rows - 1
+            or not np.array_equal(ordered, np.arange(rows))
+        ):
+            raise ArchiveRefused("the rows of a comparison are not those that it counts")
+
+
+def _evidence(packed: zipfile.ZipFile, move: Move, sums: dict[str, str]) -> None:
+    """Store the WARC files, and rebuild from them what their rows say."""
+    folder, came = Folder(move.pk), set()
     for name in sorted(one for one in sums if one.startswith("evidence/")):
         pk = archive.new_number("segment", int(name[9:].partition(".")[0]))
-        segment = Segment.objects.filter(pk=pk).first() if pk else None
+        segment = Segment.objects.filter(pk=pk, capture__move=move, let_go_at=None).first() if pk else None
         if segment is None:
             raise ArchiveRefused(f"{name} belongs to no capture")
         digest = hashlib.sha256()
         with packed.open(name) as entry:
-            kept = storages["evidence"].save(
-                f"move-{move.pk}/capture-{segment.capture_id}/{segment.pk:06}.warc.gz", File(_Hashing(entry, digest))
+            kept = folder.save(
+                f"capture-{segment.capture_id}/{segment.pk:06}.warc.gz", File(_Hashing(entry, digest, disk.mind))
             )
-        stored.append(kept)
         if digest.hexdigest() != sums[name] or sums[name] != segment.sha256:
             raise ArchiveRefused(f"{name} is not the file that was sealed: its SHA-256 differs")
-        segment.name, segment.verified_at, segment.fault = kept, None, ""
-        segment.save(update_fields=["name", "verified_at", "fault"])
-    lacking = Segment.objects.filter(capture__move=move, let_go_at=None).exclude(name__in=stored)
+        segment.name, segment.bytes = kept, packed.getinfo(name).file_size
+        segment.save(update_fields=["name", "bytes"])
+        came.add(segment.pk)
+    lacking = Segment.objects.filter(capture__move=move, let_go_at=None).exclude(pk__in=came)
     if lacking.exists():
         raise ArchiveRefused(f"{lacking.count():,} WARC files are missing")
 
 
 class _Hashing:
-    """A file whose digest is taken as it is read."""
+    """A file whose digest is taken as it is read; ``mind`` looks what room the disk has."""
 
-    def __init__(self, file: Any, digest: Any) -> None:
-        self.file, self.digest = file, digest
+    def __init__(self, file: Any, digest: Any, mind: Callable[[], None]) -> None:
+        self.file, self.digest, self.mind = file, digest, mind
 
     def read(self, size: int = -1) -> bytes:
+        self.mind()
         data: bytes = self.file.read(size)
         self.digest.update(data)
         return data
@@ -201,16 +300,25 @@ def _sums(packed: zipfile.ZipFile) -> dict[str, str]:
     for name in names:
         if not _NAME.fullmatch(name):
             raise ArchiveRefused(f"“{name[:100]}” is nothing that an archive of a move holds")
-    if sum(one.file_size for one in packed.infolist()) > TOTAL:
-        raise ArchiveRefused(f"it is larger than {TOTAL // 10**9:,} GB when unpacked")
+    if len(set(names)) != len(names):
+        raise ArchiveRefused("it holds a file twice")
+    if any(one.compress_type != zipfile.ZIP_STORED or one.flag_bits & _ENCRYPTED for one in packed.infolist()):
+        raise ArchiveRefused("its files are compressed, which those of an archive of a move are not (zip -0)")
+    if sum(one.file_size for one in packed.infolist()) > _length(packed):
+        raise ArchiveRefused("it holds more than it is long")
     if "SHA256SUMS" not in names:
         raise ArchiveRefused("its SHA256SUMS is missing")
     with packed.open("SHA256SUMS") as entry:
-        lines = entry.read(50_000_000).decode("ascii", "replace").splitlines()
+        lines = entry.read(len(names) * _SUM).decode("ascii", "replace").splitlines()
     sums = {name: digest for digest, _, name in (line.partition("  ") for line in lines)}
     if set(sums) != set(names) - {"SHA256SUMS"}:
         raise ArchiveRefused("it does not hold what its SHA256SUMS names")
     return sums
+
+
+def _length(packed: zipfile.ZipFile) -> int:
+    assert packed.fp is not None
+    return packed.fp.seek(0, 2)
 
 
 def _parts(packed: zipfile.ZipFile, name: str, sums: dict[str, str]) -> Iterator[bytes]:
@@ -226,5 +334,7 @@ def _parts(packed: zipfile.ZipFile, name: str, sums: dict[str, str]) -> Iterator
         raise ArchiveRefused(f"{name} was changed: its SHA-256 differs")
 
 
-def _whole(packed: zipfile.ZipFile, name: str, sums: dict[str, str]) -> bytes:
+def _whole(packed: zipfile.ZipFile, name: str, sums: dict[str, str], most: int) -> bytes:
+    if name in sums and packed.getinfo(name).file_size > most:
+        raise ArchiveRefused(f"{name} is larger than any can be")
     return b"".join(_parts(packed, name, sums))

@@ -17,7 +17,6 @@ from typing import BinaryIO
 from django.conf import settings
 from django.contrib.auth.models import User
 from django.core.files.base import File
-from django.core.files.storage import storages
 from django.db import connections, transaction
 from django.utils import timezone
 
@@ -31,6 +30,7 @@ from palinode.gather.exchange import Exchange
 from palinode.gather.warc import reader, segment
 from palinode.gather.warc.reader import Damaged, Record
 from palinode.records import captures, frontier
+from palinode.records.folder import Folder
 from palinode.records.models import Capture, Import, Move, Share
 from palinode.records.rows import Batch, Found, Leased
 from palinode.work import evidence, finishing, offering, reach, reading, sealing
@@ -60,7 +60,7 @@ def bring(move: Move, which: str, file: BinaryIO, name: str, author: User) -> Im
         digest.update(chunk)
         size += len(chunk)
     file.seek(0)
-    stored = storages["evidence"].save(f"move-{move.pk}/imports/{digest.hexdigest()[:16]}", File(file))
+    stored = Folder(move.pk).save(f"imports/{digest.hexdigest()[:16]}", File(file))
     with transaction.atomic():
         imported = Import.objects.create(
             move=move,
@@ -121,13 +121,13 @@ def read(imported: Import) -> None:
         _fail(imported, stored, f"it could not be read ({type(error).__name__}: {str(error)[:200]})")
         raise
     else:
-        storages["evidence"].delete(imported.stored)
+        Folder(imported.move_id).delete(imported.stored)
 
 
 def _fail(imported: Import, stored: list[str], why: str) -> None:
     """Say why an import failed, and delete what was stored of it."""
     for name in (*stored, imported.stored):
-        storages["evidence"].delete(name)
+        Folder(imported.move_id).delete(name)
     said = f"{imported.name}: {why}. Nothing of it was kept."
     Import.objects.filter(pk=imported.pk).update(state=Import.State.FAILED, said=said, stored="")
 
@@ -169,7 +169,7 @@ def _read(imported: Import, stored: list[str], beat: _Beat) -> tuple[Capture, st
     capture.kind = imported.kind
     capture.save(update_fields=["kind"])
     taking = _Taking(captures.join(capture), base, stored, beat)
-    with storages["evidence"].open(imported.stored) as file:
+    with Folder(move.pk).open(imported.stored) as file:
         context = multiprocessing.get_context("spawn")
         with ProcessPoolExecutor(
             settings.PALINODE_READERS, context, initializer=reading.start, initargs=(os.getpid(),)

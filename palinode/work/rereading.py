@@ -1,6 +1,5 @@
 """Read again: facts made anew from the WARC files; the site need not answer any more."""
 
-from django.core.files.storage import storages
 from django.db import transaction
 
 from palinode.core import address as addresses
@@ -9,6 +8,7 @@ from palinode.core.resolver import Resolver
 from palinode.gather.warc import segment as segments
 from palinode.gather.warc.segment import Recorded
 from palinode.records import frontier, harvest, rows
+from palinode.records.folder import Folder
 from palinode.records.models import Answer, Capture, Segment
 from palinode.work import evidence
 
@@ -18,11 +18,11 @@ def read_again(capture: Capture) -> int:
     resolver, read = Resolver(), 0
     # Also those of captures before it, whose records its rows point to.
     held = Answer.objects.filter(capture=capture, is_page=True).values("segment_id").distinct()
-    for segment in Segment.objects.filter(pk__in=held, let_go_at=None):
+    for segment in Segment.objects.filter(pk__in=held, capture__move=capture.move_id, let_go_at=None):
         pages = dict(
             Answer.objects.filter(capture=capture, segment_id=segment.pk, is_page=True).values_list("ident", "body")
         )
-        with storages["evidence"].open(segment.name) as file, transaction.atomic():
+        with Folder(capture.move_id).open(segment.name) as file, transaction.atomic():
             lines: dict[int, str] = {}
             found: dict[int, str] = {}
             answers: dict[int, int] = {}

@@ -1,12 +1,15 @@
 """How long bodies are kept: WARC files of old captures that nothing rests on are let go of; their facts stay."""
 
+import logging
 from datetime import timedelta
 
-from django.core.files.storage import storages
 from django.db import connection, transaction
 from django.utils import timezone
 
+from palinode.records.folder import Folder
 from palinode.records.models import Capture, Move, Segment
+
+log = logging.getLogger(__name__)
 
 _RESTING = """
     SELECT s.id FROM records_segment s JOIN records_capture c ON c.id = s.capture_id
@@ -39,11 +42,15 @@ def let_go(move: Move) -> int:
         names = list(segments.values_list("name", flat=True))
         segments.update(let_go_at=timezone.now())
     for name in names:
-        storages["evidence"].delete(name)
+        Folder(move.pk).delete(name)
     return len(names)
 
 
 def let_go_everywhere() -> None:
     """Do so for each move that has a bound."""
     for move in Move.objects.exclude(keep_days=None):
-        let_go(move)
+        try:
+            let_go(move)
+        except Exception:
+            # One move must not keep the others from theirs.
+            log.exception("the old files of move %s could not be let go of", move.pk)

@@ -4,11 +4,11 @@ import hashlib
 from pathlib import Path
 
 from django.core.files.base import ContentFile
-from django.core.files.storage import storages
 
 from palinode import __version__
 from palinode.gather.warc import record
 from palinode.records import harvest
+from palinode.records.folder import Folder
 from palinode.records.models import Segment, Share
 from palinode.records.rows import Batch
 
@@ -22,13 +22,13 @@ def seal(share: Share, batch: Batch) -> str:
     if batch.records:
         number = Segment.objects.filter(capture=share.capture).count() + 1
         capture = share.capture
-        name = f"move-{capture.move_id}/capture-{capture.pk}/{share.pk:06}-{number:05}.warc.gz"
-        head = record.info(f"Palinode {__version__}", Path(name).name)
+        path = f"capture-{capture.pk}/{share.pk:06}-{number:05}.warc.gz"
+        head = record.info(f"Palinode {__version__}", Path(path).name)
         data, base = head + bytes(batch.records), len(head)
         segment = Segment(
             capture=capture,
             number=share.pk * 100_000 + number,
-            name=storages["evidence"].save(name, ContentFile(data)),
+            name=Folder(capture.move_id).save(path, ContentFile(data)),
             bytes=len(data),
             records=batch.number + 1,
             sha256=hashlib.sha256(data).hexdigest(),

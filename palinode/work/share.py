@@ -3,13 +3,11 @@
 import asyncio
 import multiprocessing
 import os
-import shutil
 import time
 from collections import deque
 from collections.abc import Mapping
 from concurrent.futures import ProcessPoolExecutor
 from datetime import UTC, datetime
-from pathlib import Path
 from typing import Any
 
 import uvloop
@@ -21,7 +19,7 @@ from palinode.gather import client, who
 from palinode.gather.exchange import Exchange
 from palinode.gather.fetch import fetch
 from palinode.gather.robots import Robots
-from palinode.records import captures, frontier, idling
+from palinode.records import captures, disk, frontier, idling
 from palinode.records.models import Capture
 from palinode.records.rows import Batch, Leased
 from palinode.work import again, finishing, reach, reading, sampling, sealing, seeds
@@ -296,37 +294,29 @@ class _Share:
         current = Capture.objects.get(pk=self.capture.pk)
         self.recent.append((time.monotonic(), current.asked + self.asked))
         (first, then), (last, now) = self.recent[0], self.recent[-1]
-        free = shutil.disk_usage(_existing(settings.STORAGES["evidence"]["OPTIONS"]["location"])).free
         progress: dict[str, Any] = {
             "asked": self.asked,
             "now": f"nothing until {self.hours.start:%H:%M} UTC" if self.shut and self.hours else self.now,
             "rate": round((now - then) / (last - first), 1) if last > first else 0,
             "bytes": len(self.batch.records),
-            "disk_free": free,
+            "disk_free": disk.free(),
         }
         if not frontier.beat(self.share, progress):
             return Capture.State.PAUSED, []
         if current.state == Capture.State.RUNNING:
-            self._bound(current, free)
+            self._bound(current)
             current.refresh_from_db(fields=["state"])
         return current.state, frontier.living_shares(self.capture)
 
-    def _bound(self, current: Capture, free: int) -> None:
+    def _bound(self, current: Capture) -> None:
         policy = self.policy
         running = current.seconds + time.time() - self.share.started_at.timestamp()
-        if free < settings.PALINODE_DISK_RESERVE:
-            captures.pause(
-                current, f"The disk is nearly full: {free // 1_000_000:,} MB are left. Make room, then resume."
-            )
+        if shortage := disk.shortage():
+            captures.pause(current, shortage)
         elif current.stored_bytes >= policy.max_bytes:
             finishing.end(current, limit=f"stopped at {policy.max_bytes // 1_000_000:,} MB, the limit set")
         elif running >= policy.max_seconds:
             finishing.end(current, limit=f"stopped after {policy.max_seconds:,} seconds, the limit set")
-
-
-def _existing(path: str | Path) -> Path:
-    path = Path(path)
-    return path if path.exists() else _existing(path.parent)
 
 
 def _close_after(function: Any, *arguments: Any) -> Any:

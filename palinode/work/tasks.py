@@ -8,7 +8,16 @@ from django.db import connections
 from procrastinate.contrib.django import app
 
 from palinode.records.models import Capture, Comparison, Import, Move
-from palinode.work import capturing, comparing, importing, rereading, retention, share, verifying
+from palinode.work import (
+    capturing,
+    comparing,
+    forgetting,
+    importing,
+    rereading,
+    retention,
+    share,
+    verifying,
+)
 
 P = ParamSpec("P")
 
@@ -54,6 +63,21 @@ def verify(move_id: int) -> None:
     verifying.verify_all(Move.objects.get(pk=move_id))
 
 
+@app.task(name=forgetting.FORGET, queue="upkeep")
+@_gives_back
+def forget(move_id: int) -> None:
+    """Delete a move with all that belongs to it."""
+    forgetting.forget(move_id)
+
+
+@app.periodic(cron="47 3 * * *")
+@app.task(name="sweep", queue="upkeep", queueing_lock="sweep")
+@_gives_back
+def sweep(timestamp: int) -> None:
+    """Delete files that no row names."""
+    forgetting.sweep()
+
+
 @app.periodic(cron="17 3 * * *")
 @app.task(name="let_go", queue="upkeep", queueing_lock="let_go")
 @_gives_back
@@ -77,3 +101,4 @@ def take_up(timestamp: int) -> None:
     capturing.take_up()
     comparing.take_up()
     importing.take_up()
+    forgetting.take_up()

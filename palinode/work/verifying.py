@@ -3,13 +3,13 @@
 import hashlib
 from typing import BinaryIO
 
-from django.core.files.storage import storages
 from django.db import connection
 from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from palinode.core import address as addresses
 from palinode.gather.warc import check
+from palinode.records.folder import Folder
 from palinode.records.models import Move, Segment
 from palinode.work import offering
 
@@ -46,7 +46,7 @@ def verify_all(move: Move) -> int:
 def verify(segment: Segment) -> str:
     """Return what is wrong with a stored segment, in words; empty if nothing is."""
     try:
-        with storages["evidence"].open(segment.name) as file:
+        with Folder(segment.capture.move_id).open(segment.name) as file:
             return _wrong(segment, file)
     except FileNotFoundError:
         return "the file is missing"

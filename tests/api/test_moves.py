@@ -8,6 +8,7 @@ from django.db import connection
 from rest_framework.test import APIClient
 
 from palinode.records.models import Address, Answer, Facts, Move, Segment, Side
+from palinode.work import forgetting
 from tests.api.base import SIDES, ApiTestCase
 from tests.site import page
 
@@ -129,6 +130,11 @@ class MovesTest(ApiTestCase):
         response = self.api.delete(path, {"name": "Mil"}, format="json")
         self.assertEqual((response.status_code, Move.objects.count()), (400, 1))
         self.assertEqual(self.api.delete(path, {"name": "Mill"}, format="json").status_code, 204)
+        # It is gone at once for everybody, and its rows and files as the job that was ordered is done.
+        self.assertEqual(self.api.get(path).status_code, 404)
+        self.assertEqual(self.api.get("/api/moves/").json(), [])
+        self.assertEqual(Move.objects.count(), 0)
+        forgetting.forget(move.pk)
         for model in (Move, Answer, Facts, Address, Segment):
             self.assertEqual(model.objects.count(), 0, model)
         for name in names:

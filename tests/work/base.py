@@ -5,10 +5,13 @@ from contextlib import ExitStack
 from django.contrib.auth.models import User
 from django.db import connection, connections
 from django.test import TransactionTestCase, override_settings
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from palinode.core.known import Known
+from palinode.records import folder
+from palinode.records.folder import Folder
 from palinode.records.models import Capture, Comparison, Move
-from palinode.work import capturing, comparing, describing, reach, share
+from palinode.work import capturing, comparing, describing, forgetting, reach, share
 from palinode.work.policy import Policy
 from tests.site import Site
 
@@ -19,6 +22,8 @@ class MoveTestCase(TransactionTestCase):
     def setUp(self):
         with connection.cursor() as cursor:
             cursor.execute("TRUNCATE procrastinate_jobs, procrastinate_workers CASCADE")
+        for number in folder.moves():
+            Folder(number).clear()
         self.stack = ExitStack()
         self.addCleanup(self.stack.close)
         self.user = User.objects.create_user("miller", password="tide-and-stone")
@@ -56,6 +61,12 @@ class MoveTestCase(TransactionTestCase):
         capture = self.capture(move, "source", **options)
         Move.objects.filter(pk=move.pk).update(baseline=capture)
         return capture
+
+    def forget(self, move: Move) -> None:
+        """Delete a move, its job included."""
+        forgetting.order(move)
+        ProcrastinateJob.objects.filter(task_name=forgetting.FORGET).delete()
+        forgetting.forget(move.pk)
 
     def compare(self, move: Move, right: Capture) -> Comparison:
         move = Move.objects.get(pk=move.pk)

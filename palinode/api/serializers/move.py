@@ -6,15 +6,12 @@ from rest_framework import serializers
 from rest_framework.fields import empty
 
 from palinode.core import address as addresses
-from palinode.core import connect, rule
+from palinode.core import connect, header, rule
 from palinode.core.address import AddressError
 from palinode.core.connect import ConnectError
 from palinode.records import decisions
 from palinode.records.models import Membership, Move, Side
 from palinode.work.describing import TypedSide
-
-_OURS = frozenset({"host", "authorization", "cookie", "connection", "content-length", "user-agent", "accept-encoding"})
-"""Header fields that are not for a person to set."""
 
 
 class AddressField(serializers.CharField):
@@ -80,7 +77,7 @@ class SideSerializer(serializers.Serializer[Side]):
             lines = connect.lines(attrs["base"], attrs.pop("connect_to"), attrs.pop("connect_www"))
         except ConnectError as error:
             raise serializers.ValidationError({"connect_to": str(error)}) from None
-        if attrs["header_name"].lower() in _OURS:
+        if header.is_ours(attrs["header_name"]):
             raise serializers.ValidationError({"header_name": "Palinode sends this field itself."})
         return TypedSide(lines=lines, **attrs)
 

@@ -5,7 +5,6 @@ from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any
 
-from django.core.files.storage import storages
 from django.http import Http404, HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema, extend_schema_view
@@ -26,6 +25,7 @@ from palinode.api.serializers.capture import (
 )
 from palinode.core import rule as rules
 from palinode.records import captures, course, frontier, naming
+from palinode.records.folder import Folder
 from palinode.records.models import Capture, Share
 from palinode.work import again as going_on
 from palinode.work import capturing, finishing, tasks
@@ -199,7 +199,7 @@ class SegmentView(APIView):
         segment = access.capture(request, pk).segments.filter(number=number, let_go_at=None).first()
         if segment is None:
             raise Http404
-        with storages["evidence"].open(segment.name) as file:
+        with Folder(segment.capture.move_id).open(segment.name) as file:
             data = file.read()
         name = segment.name.rpartition("/")[2]
         return HttpResponse(

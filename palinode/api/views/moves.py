@@ -67,7 +67,7 @@ class MoveView(APIView):
             raise ValidationError({"name": f"Type the name as it stands: {move.name}"})
         if move.captures.filter(state=Capture.State.RUNNING).exists():
             raise Conflict("A capture of this move is running. Stop it first.")
-        forgetting.forget(move)
+        forgetting.order(move)
         return Response(status=204)
 
 

@@ -8,6 +8,14 @@ from django.db import models
 from palinode.records.secrets import EncryptedField
 
 
+class Present(models.Manager["Move"]):
+    """The moves that are there: without those that are being deleted in the background."""
+
+    def get_queryset(self) -> models.QuerySet["Move"]:
+        """Leave out what was ordered to be forgotten."""
+        return super().get_queryset().filter(forgotten_at=None)
+
+
 class Move(models.Model):
     """One site being moved or restored."""
 
@@ -40,7 +48,12 @@ class Move(models.Model):
     keep_days = models.PositiveIntegerField(null=True, blank=True)
     """Days for which bodies of captures are kept that nothing rests on any more; null for as long as the move."""
     created_at = models.DateTimeField(auto_now_add=True)
+    forgotten_at = models.DateTimeField(null=True, editable=False)
+    """Since when it is being deleted, and when that last went on; for people it is not there any more."""
     members: Any = models.ManyToManyField(settings.AUTH_USER_MODEL, through="Membership", related_name="moves")
+
+    objects = Present()
+    everything: "models.Manager[Move]" = models.Manager()
 
     class Meta:
         ordering = ["name", "id"]

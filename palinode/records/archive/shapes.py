@@ -1,0 +1,161 @@
+"""The shapes of what a move keeps as JSON (JSON Schema 2020-12): what an archive may bring, and nothing else."""
+
+from typing import Any
+
+from palinode.core.fates import Fate
+from palinode.core.fields import Field
+from palinode.core.findings import FindingKind
+from palinode.core.findings.state import State
+from palinode.core.weight import Weight
+
+Shape = dict[str, Any]
+
+_TRUTH: Shape = {"type": "boolean"}
+_TEXT: Shape = {"type": "string", "maxLength": 24_000}
+_COUNT: Shape = {"type": "integer", "minimum": 0, "maximum": 2**62}
+_MEASURE: Shape = {"type": "number", "minimum": 0, "maximum": 2**62}
+_IDENT: Shape = {"type": "integer", "minimum": -(2**63), "maximum": 2**63 - 1}
+
+
+def _list(of: Shape, most: int = 1_000_000) -> Shape:
+    return {"type": "array", "items": of, "maxItems": most}
+
+
+def _row(*cells: Shape) -> Shape:
+    """Return the shape of a list of just these cells."""
+    return {"type": "array", "prefixItems": list(cells), "minItems": len(cells), "maxItems": len(cells)}
+
+
+def _one_of(words: Any) -> Shape:
+    return {"enum": list(words)}
+
+
+def _record(optional: dict[str, Shape] | None = None, **needed: Shape) -> Shape:
+    """Return the shape of an object with these members and no others."""
+    return {
+        "type": "object",
+        "properties": {**needed, **(optional or {})},
+        "required": list(needed),
+        "additionalProperties": False,
+    }
+
+
+def _counts_by_word(most: int = 10_000) -> Shape:
+    return {"type": "object", "additionalProperties": _COUNT, "maxProperties": most}
+
+
+_FATE = _one_of(fate.word for fate in Fate)
+_STATE = _one_of(state.word for state in State)
+_WEIGHT = _one_of(weight.word for weight in Weight)
+_KIND = _one_of(kind.word for kind in FindingKind)
+_SIDE = _one_of(["source", "destination"])
+_ADDRESS: Shape = {"type": "string", "pattern": "^https?://", "maxLength": 24_000}
+
+TEXTS = _list(_TEXT, 1_000)
+
+POLICY: Shape = {
+    "type": "object",
+    "additionalProperties": {"anyOf": [_TRUTH, _MEASURE, {"type": "string", "maxLength": 100}]},
+    "maxProperties": 50,
+}
+"""As in work/policy.py, of whatever version: it is shown, and not gone by any more."""
+
+ACCESS = _record(
+    {"connect_to": _list(_TEXT, 1_000), "honours_robots": _TRUTH, "any_certificate": _TRUTH},
+    base=_ADDRESS,
+)
+
+AGAIN = _record({"what": _one_of(["all", "failed", "section", "list"]), "section": _TEXT, "listed": _COUNT})
+
+IDLE = _list(_record(name=_TEXT, addresses=_COUNT, pages=_COUNT), 10_000)
+
+VOLATILE = _record(
+    {
+        "templates": _list(_TEXT, 1_000),
+        "paths": _list(_TEXT, 1_000),
+        "fields": _list(_one_of(field.name for field in Field), len(Field)),
+        "examples": _list(_row(_TEXT, _TEXT, _TEXT), 100),
+    }
+)
+
+SAMPLE: Shape = {
+    "anyOf": [
+        {"type": "null"},
+        _record(),
+        _record(
+            {"certificate": _TEXT, "gone": _COUNT, "changed_examples": TEXTS, "older_examples": TEXTS},
+            asked=_COUNT,
+            changed=_COUNT,
+            volatile=VOLATILE,
+            older=_COUNT,
+            age=_MEASURE,
+            keeps=_MEASURE,
+        ),
+    ]
+}
+
+JUDGEMENT: Shape = {
+    "anyOf": [
+        {"type": "null"},
+        _record(
+            stands=_TRUTH,
+            sentence=_TEXT,
+            grounds=_list(_record(text=_TEXT, against=_TRUTH), 10_000),
+            answers_impossible=_TRUTH,
+            recognised=_counts_by_word(),
+        ),
+    ]
+}
+
+COUNTS = _list(_row(_FATE, _TEXT, _COUNT))
+SECTIONS = _list(_row(_TEXT, _COUNT))
+CROSSING = _list(_row(_TEXT, _TEXT, _FATE, _COUNT))
+FINDINGS = _list(_row(_STATE, _WEIGHT, _KIND, _COUNT))
+
+_CAUSE = _record(
+    {"show": {"type": "object", "additionalProperties": _TEXT, "maxProperties": 10}},
+    kind=_TEXT,
+    weight=_WEIGHT,
+    title=_TEXT,
+    detail=_TEXT,
+    remedy=_TEXT,
+    findings=_COUNT,
+    rows=_COUNT,
+    line=_TEXT,
+    instead=_TEXT,
+    everywhere=_TRUTH,
+)
+
+STANDING: Shape = {
+    "anyOf": [
+        {"type": "object", "maxProperties": 0},
+        _record(
+            {"since": _counts_by_word(10)},
+            sentence=_TEXT,
+            summary=_TEXT,
+            blocks=_TRUTH,
+            not_looked_at=TEXTS,
+            causes=_list(_CAUSE, 10_000),
+        ),
+    ]
+}
+
+SCOPE: Shape = {
+    "anyOf": [
+        _record(address=_TEXT),
+        _record(section=_TEXT),
+        _record(left=_TEXT, right=_TEXT),
+        _record(findings=_list(_row(_IDENT, _IDENT))),
+        _record(side=_SIDE, what=_one_of(["certificate", "robots"])),
+        _record(what=_one_of(["baseline"]), capture={"type": "string", "pattern": "^[0-9]{1,18}$"}),
+        _record(what=_one_of(["weight"]), kind=_KIND, weight=_WEIGHT),
+        {
+            "type": "object",
+            "properties": {"what": _one_of(["field", "words", "numbers", "region"])},
+            "required": ["what"],
+            "additionalProperties": {"anyOf": [_TEXT, _MEASURE, _TRUTH, {"type": "null"}]},
+            "maxProperties": 20,
+        },
+    ]
+}
+"""What a decision is about; of an expectation, core/expected.py has the last word."""

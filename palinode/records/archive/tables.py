@@ -1,0 +1,266 @@
+"""The tables of a move: how each travels, and what it may hold when it is brought in."""
+
+from dataclasses import dataclass, field
+
+from django.db import models
+
+from palinode.core.fields import Field
+from palinode.core.findings import FindingKind
+from palinode.core.findings.state import State
+from palinode.core.known import Known
+from palinode.core.scope import AskedFor
+from palinode.core.weight import Weight
+from palinode.records.archive import shapes
+from palinode.records.models import (
+    Address,
+    Answer,
+    Body,
+    Brought,
+    Capture,
+    Comparison,
+    Decision,
+    Facts,
+    Finding,
+    Frontier,
+    Import,
+    LedgerParts,
+    LedgerRow,
+    Pattern,
+    Segment,
+    Target,
+)
+
+_OF_MOVE = "move_id = %(move)s"
+_OF_CAPTURE = "capture_id IN (SELECT id FROM records_capture WHERE move_id = %(move)s)"
+_OF_COMPARISON = "comparison_id IN (SELECT id FROM records_comparison WHERE move_id = %(move)s)"
+
+_NOT_NEGATIVE = (models.IntegerField, models.SmallIntegerField, models.BigIntegerField)
+_MAY_BE_NEGATIVE = frozenset(
+    {"ident", "target", "key", "whole", "edge_sum", "template", "facts", "seen", "page", "canonical", "example"}
+)
+"""Columns of identities and digests, which are signed."""
+_TEXT = 1_000_000
+"""Characters of a text at most."""
+_RULE = 200_000
+_PACKED = 60_000_000
+"""Bytes of a column of bytes at most."""
+
+
+@dataclass(frozen=True)
+class Table:
+    """How a table of a move travels."""
+
+    model: type[models.Model]
+    where: str
+    """Which rows are the move's."""
+    refers: dict[str, str] = field(default_factory=dict)
+    """Column to the table whose numbers it holds."""
+    may_lack: frozenset[str] = frozenset()
+    """Those of them that may point to nothing."""
+    numbered: bool = False
+    """Its rows have numbers of their own, given by the database."""
+    given: dict[str, str] = field(default_factory=dict)
+    """Column to what it becomes, in SQL, whatever the archive says."""
+    holds: dict[str, str] = field(default_factory=dict)
+    """What must hold for each row, in SQL, with what is said where it does not."""
+    json: dict[str, shapes.Shape] = field(default_factory=dict)
+    """Column of JSON to the shape that it must have."""
+    most: int = 100_000_000
+    """Rows at most."""
+
+    @property
+    def name(self) -> str:
+        """The table's name, without the prefix."""
+        return str(self.model._meta.db_table).removeprefix("records_")
+
+    @property
+    def columns(self) -> list[str]:
+        """Its columns; whose account a row names does not travel, accounts are other people's elsewhere."""
+        found = [str(one.column) for one in self.model._meta.concrete_fields]
+        return [one for one in found if one not in ("author_id", "pk")]
+
+    @property
+    def bounds(self) -> dict[str, str]:
+        """What must hold for each row: by the kinds of its columns, and as ``holds`` says."""
+        found = {}
+        for one in self.model._meta.concrete_fields:
+            name = f's."{one.column}"'
+            if isinstance(one, models.ForeignKey) or one.column not in self.columns:
+                continue
+            if one.choices:
+                words = ", ".join(f"'{value}'" for value, _ in one.flatchoices)
+                found[f"{name} IN ({words})"] = f"{one.column} is none of {words}"
+            elif isinstance(one, models.CharField) and one.max_length:
+                found[f"length({name}) <= {one.max_length}"] = f"{one.column} is too long"
+            elif isinstance(one, models.TextField):
+                found[f"length({name}) <= {_TEXT}"] = f"{one.column} is too long"
+            elif isinstance(one, models.BinaryField):
+                found[f"length({name}) <= {_PACKED}"] = f"{one.column} is too long"
+            elif isinstance(one, _NOT_NEGATIVE) and one.column not in _MAY_BE_NEGATIVE:
+                found[f"{name} >= 0"] = f"{one.column} is less than nothing"
+        return found | self.holds
+
+
+def _codes(column: str, codes: type) -> dict[str, str]:
+    """Return the bound of a column that holds members of an enumeration."""
+    known = ", ".join(str(int(one)) for one in codes)  # type: ignore[attr-defined]
+    return {f"s.{column} IN ({known})": f"{column} is no number that is known here"}
+
+
+_KNOWN = {f"s.known <= {int(~Known(0))}": "known has bits that are none"}
+_STATUS = {"s.status <= 999": "status is none of HTTP's"}
+_ROWS = "length(s.found_by)"
+_WIDTHS = {"left": 8, "right": 8, "by_address": 4, "certainty": 4, "address_change": 1, "redirect": 1, "asked": 1}
+
+TABLES = (
+    Table(
+        Capture,
+        _OF_MOVE,
+        {"parent_id": "capture"},
+        frozenset({"parent_id"}),
+        numbered=True,
+        # An installation elsewhere works on nothing of it.
+        given={
+            "state": "'closed'",
+            "why": "CASE WHEN s.state = 'closed' THEN s.why ELSE 'was not closed when it was taken away' END",
+        },
+        holds={
+            "s.parent_id < s.id": "it goes on from a later one",
+            "(s.which = 'destination') = (s.round IS NOT NULL)": "only rounds have a number",
+            "s.kind IN ('crawl', 'warc', 'pages')": "its kind is not known",
+            "s.seconds BETWEEN 0 AND 1e9": "it took no such time",
+        },
+        json={
+            "settings": shapes.POLICY,
+            "access": shapes.ACCESS,
+            "again": shapes.AGAIN,
+            "limits": shapes.TEXTS,
+            "idle": shapes.IDLE,
+            "sample": shapes.SAMPLE,
+            "judgement": shapes.JUDGEMENT,
+        },
+        most=10_000,
+    ),
+    Table(
+        Segment,
+        _OF_CAPTURE,
+        {"capture_id": "capture"},
+        numbered=True,
+        # What it is called, and how large it is, is told by the file that came with it.
+        given={"name": "''", "bytes": "0", "fault": "''", "verified_at": "NULL"},
+        holds={"s.sha256 ~ '^[0-9a-f]{64}$'": "its digest is none"},
+        most=5_000_000,
+    ),
+    Table(Address, _OF_MOVE, holds={"length(s.text) <= 24000": "an address is too long"}),
+    Table(
+        Facts,
+        _OF_MOVE,
+        holds={
+            f"length(s.prints) = {8 * len(Field)}": "its prints are none of a page",
+            "length(s.targets) = 8 * length(s.places)": "its targets and places do not belong together",
+            "s.compared <= length(s.places)": "it compares more than it has",
+        },
+    ),
+    Table(Body, _OF_MOVE, {"segment_id": "segment"}, holds={"length(s.digest) = 32": "a digest is none"}),
+    Table(Brought, _OF_MOVE, holds=_KNOWN),
+    Table(
+        Frontier,
+        _OF_CAPTURE,
+        {"capture_id": "capture"},
+        given={"lease": "0"},
+        holds={
+            "s.state <= 2": "state is none",
+            **_KNOWN,
+            **_codes("asked_for", AskedFor),
+        },
+    ),
+    Table(
+        Answer,
+        _OF_CAPTURE,
+        {"capture_id": "capture", "segment_id": "segment"},
+        frozenset({"segment_id"}),
+        holds={**_KNOWN, **_STATUS, "length(s.body) = 32": "a digest is none"},
+    ),
+    Table(Target, _OF_CAPTURE, {"capture_id": "capture"}),
+    Table(Pattern, _OF_CAPTURE, {"capture_id": "capture"}, numbered=True, most=1_000_000),
+    Table(
+        Comparison,
+        _OF_MOVE,
+        {"left_id": "capture", "right_id": "capture"},
+        numbered=True,
+        given={
+            "state": "CASE WHEN s.state = 'waiting' THEN 'failed' ELSE s.state END",
+            "why": "CASE WHEN s.state = 'waiting' THEN 'It was not made when the move was taken away.' ELSE s.why END",
+        },
+        holds={f"length(s.rule) <= {_RULE}": "its rule is too long"},
+        json={
+            "counts": shapes.COUNTS,
+            "sections": shapes.SECTIONS,
+            "crossing": shapes.CROSSING,
+            "findings": shapes.FINDINGS,
+            "standing": shapes.STANDING,
+        },
+        most=10_000,
+    ),
+    Table(
+        LedgerRow,
+        _OF_COMPARISON,
+        {"comparison_id": "comparison"},
+        holds={
+            "s.content_change < 65536": "content_change is none",
+            "s.left_status <= 999 AND s.right_status <= 999": "a status is none of HTTP's",
+        },
+    ),
+    Table(
+        LedgerParts,
+        _OF_COMPARISON,
+        {"comparison_id": "comparison"},
+        holds={
+            **{
+                f's."{name}" IS NOT NULL AND length(s."{name}") = {width} * {_ROWS}': f"{name} is of another length"
+                for name, width in _WIDTHS.items()
+            },
+            f"length(s.template) IN (0, 2 * {_ROWS})": "template is of another length",
+        },
+    ),
+    Table(
+        Decision,
+        _OF_MOVE,
+        {"supersedes_id": "decision"},
+        frozenset({"supersedes_id"}),
+        numbered=True,
+        holds={
+            "s.supersedes_id < s.id": "it supersedes a later one",
+            "length(s.reason) <= 2500": "its reason is too long",
+        },
+        json={"scope": shapes.SCOPE},
+        most=100_000,
+    ),
+    Table(
+        Finding,
+        _OF_COMPARISON,
+        {"comparison_id": "comparison", "decision": "decision"},
+        frozenset({"decision"}),
+        holds={
+            **_codes("kind", FindingKind),
+            **_codes("weight", Weight),
+            **_codes("state", State),
+            "s.cause BETWEEN -1 AND 1000": "its cause is none",
+        },
+    ),
+    Table(
+        Import,
+        _OF_MOVE,
+        {"capture_id": "capture"},
+        frozenset({"capture_id"}),
+        numbered=True,
+        # The file that waits to be read did not come along.
+        given={
+            "stored": "''",
+            "state": "CASE WHEN s.state = 'waiting' THEN 'failed' ELSE s.state END",
+            "said": "CASE WHEN s.state = 'waiting' THEN 'It was not read when it was taken away.' ELSE s.said END",
+        },
+        holds={"s.sha256 ~ '^[0-9a-f]{64}$'": "its digest is none"},
+        most=100_000,
+    ),
+)
