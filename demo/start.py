@@ -2,9 +2,6 @@
 
 import subprocess
 import sys
-import time
-import urllib.error
-import urllib.request
 
 from demo.hosts import HOSTS
 from palinode.project.postgres import PostgresError, free_port
@@ -39,7 +36,6 @@ def prepare(runner: Runner, address: str) -> None:
 
 def play(runner: Runner, address: str) -> None:
     """Make the demo's moves if they are not there, and say where to go."""
-    _wait(address)
     first = int(runner.environment["PALINODE_DEMO_PORT"])
     done = subprocess.run([sys.executable, "-m", "demo.moves"], env=runner.environment, check=False)
     if done.returncode:
@@ -51,18 +47,5 @@ def play(runner: Runner, address: str) -> None:
     )
 
 
-def _wait(address: str) -> None:
-    for _ in range(200):
-        try:
-            urllib.request.urlopen(address, timeout=2)
-        except urllib.error.HTTPError:
-            return
-        except OSError:
-            time.sleep(0.1)
-        else:
-            return
-    raise PostgresError("The server does not answer; see server.log in the data folder.")
-
-
 if __name__ == "__main__":
-    run("demo", prepare, play)
+    run("demo", prepare, play, may_begin_anew=True)

@@ -1,10 +1,13 @@
 """Errors for people: ``{"message": …, "fields": {field: message}}``."""
 
+import math
 from typing import Any
 
-from rest_framework.exceptions import APIException, ValidationError
+from rest_framework.exceptions import APIException, Throttled, ValidationError
 from rest_framework.response import Response
 from rest_framework.views import exception_handler
+
+from palinode.core.wording import number
 
 
 class Conflict(APIException):
@@ -23,6 +26,9 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
         fields = _flat(error.detail)
         whole = fields.pop("non_field_errors", "")
         response.data = {"message": whole or "Something typed is not right; see beside the fields.", "fields": fields}
+    elif isinstance(error, Throttled):
+        seconds = math.ceil(error.wait or 1)
+        response.data = {"message": f"Too many attempts. Try again in {number(seconds, 'second')}.", "fields": {}}
     else:
         detail = getattr(error, "detail", None)
         response.data = {"message": str(detail) if detail else "Not found.", "fields": {}}

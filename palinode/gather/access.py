@@ -31,18 +31,25 @@ class Access:
     header_value: str = field(default="", repr=False)
     authorities: str = ""
     """File of certificates of further authorities that this installation trusts, besides the system's."""
+    secrets_to_www: bool = False
+    """What lets us in is for the www name of the host, or its bare one, as well; a person said so."""
     any_certificate: bool = False
     """Go on although the certificate does not fit; a person decided so."""
 
     @property
     def secret_fields(self) -> dict[str, str]:
-        """Header fields that only the side's own host is sent, but for what a challenge asks for."""
+        """Header fields that only where the side is described to be is sent, but for what a challenge asks for."""
         fields = {"Cookie": self.cookie, self.header_name: self.header_value}
         return {name: value for name, value in fields.items() if name and value}
 
-    def owns(self, address: str) -> bool:
-        """Whether an address is on one of the side's hosts: its own name, bare or with www."""
-        return addresses.bare_host(addresses.split(address).host) == addresses.bare_host(self.host)
+    def lets_in(self, address: str) -> bool:
+        """Whether what lets us in is sent to an address: of the scheme, host and port that it was typed for.
+
+        So it goes over plain HTTP for no side that is described as HTTPS, and to no twin name that nobody named.
+        """
+        to, ours = addresses.split(address), addresses.split(self.base)
+        names = {ours.host} | ({addresses.twin_host(ours.host)} if self.secrets_to_www else set())
+        return to.scheme == ours.scheme and to.host in names
 
     @property
     def host(self) -> str:

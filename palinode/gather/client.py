@@ -58,8 +58,8 @@ def session(access: Access, guard: Guard, concurrency: int, agent: str, seconds:
 
 
 def secret_fields(access: Access, address: str) -> dict[str, str]:
-    """Return the header fields that let us in at ``address``; empty for any host but the side's own."""
-    if not access.owns(address):
+    """Return the header fields that let us in at ``address``; empty for any but where they were typed for."""
+    if not access.lets_in(address):
         return {}
     fields = access.secret_fields
     if access.user_name and access.sign_in == "basic":
@@ -68,13 +68,15 @@ def secret_fields(access: Access, address: str) -> dict[str, str]:
 
 
 def _digest(access: Access) -> tuple[aiohttp.ClientMiddlewareType, ...]:
-    """Return what answers a Digest challenge of the side's own host."""
+    """Return what answers a Digest challenge of where the side is described to be."""
     if not access.user_name or access.sign_in != "digest":
         return ()
     answers = aiohttp.DigestAuthMiddleware(access.user_name, access.password)
 
     async def at_home(request: aiohttp.ClientRequest, handler: aiohttp.ClientHandlerType) -> aiohttp.ClientResponse:
-        return await (answers(request, handler) if access.owns(str(request.url)) else handler(request))
+        return await (
+            answers(request, handler) if access.lets_in(addresses.normal(str(request.url)) or "") else handler(request)
+        )
 
     return (at_home,)
 

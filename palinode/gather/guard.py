@@ -2,7 +2,7 @@
 
 It sees the address that is really connected to, whether it was typed, resolved, or came by a
 connect-to line. Public addresses pass. Private, loopback, link-local, multicast and other special
-networks are refused, unless the installation allows a network together with a port.
+networks (special.py) are refused, unless the installation allows a network together with a port.
 """
 
 import ipaddress
@@ -11,15 +11,17 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
-IPAddress = ipaddress.IPv4Address | ipaddress.IPv6Address
-_NAT64 = ipaddress.IPv6Network("64:ff9b::/96")
+from palinode.gather import special
 
 
 class Forbidden(PermissionError):
-    """The guard refused a connection."""
+    """The guard refused a connection.
+
+    The message does not say where a name leads: whoever reads it may not be one who may know.
+    """
 
     def __init__(self, address: str, port: int) -> None:
-        super().__init__(f"{address} port {port} is in a private or special network")
+        super().__init__("it leads to a private or special network")
         self.address = address
         self.port = port
 
@@ -55,10 +57,12 @@ class Guard:
     def check(self, address: str, port: int) -> None:
         """Raise Forbidden unless ``address`` (literal) and ``port`` may be connected to."""
         ip = ipaddress.ip_address(address.partition("%")[0])
-        inner = _inner(ip)
-        if any(one.first <= port <= one.last and inner in one.network for one in self.allowed):
+        if isinstance(ip, ipaddress.IPv6Address) and ip.ipv4_mapped:
+            # The system connects to the IPv4 address itself.
+            ip = ip.ipv4_mapped
+        if any(one.first <= port <= one.last and ip in one.network for one in self.allowed):
             return
-        if not inner.is_global or inner.is_multicast or (not ip.is_global and inner is ip):
+        if not special.is_public(ip):
             raise Forbidden(address, port)
 
     def socket(self, info: tuple[Any, Any, int, str, tuple[Any, ...]]) -> socket.socket:
@@ -66,18 +70,3 @@ class Guard:
         family, kind, protocol, _, to = info
         self.check(str(to[0]), int(to[1]))
         return socket.socket(family, kind, protocol)
-
-
-def _inner(ip: IPAddress) -> IPAddress:
-    """Return the IPv4 address that an IPv6 address carries, else the address itself."""
-    if isinstance(ip, ipaddress.IPv4Address):
-        return ip
-    if ip.ipv4_mapped:
-        return ip.ipv4_mapped
-    if ip.sixtofour:
-        return ip.sixtofour
-    if ip.teredo:
-        return ip.teredo[1]
-    if ip in _NAT64:
-        return ipaddress.IPv4Address(int(ip) & 0xFFFFFFFF)
-    return ip

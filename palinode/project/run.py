@@ -2,7 +2,9 @@
 
 import argparse
 import fcntl
+import json
 import os
+import secrets
 import shutil
 import signal
 import subprocess
@@ -10,6 +12,7 @@ import sys
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from http.client import HTTPConnection, HTTPException
 from pathlib import Path
 from types import FrameType
 
@@ -17,6 +20,8 @@ from palinode.project.postgres import Cluster, PostgresError, folder_for, free_p
 
 CHECKOUT = Path(__file__).resolve().parent.parent.parent
 
+_PATIENCE = 60
+"""Seconds until a server that does not answer is given up."""
 WORKER = (sys.executable, "-m", "django", "procrastinate", "worker", "--delete-jobs=always")
 WORKER_ENVIRONMENT = {"MALLOC_ARENA_MAX": "2", "MALLOC_TRIM_THRESHOLD_": "131072"}
 """Threads that take turns would otherwise each keep memory of their own that is not given back."""
@@ -38,6 +43,7 @@ class Runner:
         self.processes: dict[str, tuple[list[str], subprocess.Popen[bytes]]] = {}
         self.environment = os.environ | {"DJANGO_SETTINGS_MODULE": "palinode.project.settings"}
         self.environment["PALINODE_DATA"] = str(data)
+        self.environment.setdefault("PALINODE_SETUP_TOKEN", secrets.token_urlsafe(12))
         for number in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
             signal.signal(number, self._asked_to_stop)
 
@@ -82,8 +88,20 @@ class Runner:
         self.start(
             "server",
             *(sys.executable, "-m", "uvicorn", "palinode.project.asgi:application", f"--host={host}"),
-            *(f"--port={port}", "--no-access-log", "--log-level=warning", "--lifespan=off"),
+            *(f"--port={port}", "--no-access-log", "--no-proxy-headers", "--log-level=warning", "--lifespan=off"),
         )
+
+    def wait(self, address: str) -> None:
+        """Wait until the server answers; SystemExit if it does not."""
+        deadline = time.monotonic() + _PATIENCE
+        while time.monotonic() < deadline:
+            try:
+                _session(address)
+            except (OSError, HTTPException):
+                time.sleep(0.1)
+            else:
+                return
+        raise SystemExit(f"The server does not answer; see {self.data / 'server.log'}.")
 
     def watch(self) -> None:
         """Start again what dies, until asked to stop."""
@@ -125,19 +143,38 @@ Step = Callable[[Runner, str], None]
 
 
 def announce(runner: Runner, address: str) -> None:
-    """Say where the server is."""
+    """Say where the server is, and how the first account is made if there is none."""
     print(f"Palinode is at {address} (Ctrl-C stops it).", flush=True)
+    if json.loads(_session(address))["first_visit"]:
+        token = runner.environment["PALINODE_SETUP_TOKEN"]
+        print(f"Make the owner's account: {address}?setup={token}", flush=True)
 
 
-def run(mode: str, before: Step | None = None, after: Step = announce) -> None:
-    """Run until asked to stop; ``before`` the database starts, and ``after`` the server has, a mode's own steps."""
+def _session(address: str) -> bytes:
+    """Ask the server who is signed in, which any server that answers can say, under a name that it answers to."""
+    names = os.environ.get("PALINODE_HOSTS", "").replace(",", " ").split()
+    headers = {"Host": names[0].lstrip(".*")} if names else {}
+    connection = HTTPConnection(address.removeprefix("http://").rstrip("/"), timeout=5)
+    try:
+        connection.request("GET", "/api/session/", headers=headers)
+        return connection.getresponse().read()
+    finally:
+        connection.close()
+
+
+def run(mode: str, before: Step | None = None, after: Step = announce, may_begin_anew: bool = False) -> None:
+    """Run until asked to stop; ``before`` the database starts, and ``after`` the server answers, a mode's own steps.
+
+    Only a mode that ``may_begin_anew`` can be told to forget all that is there: it holds nobody's evidence.
+    """
     parser = argparse.ArgumentParser(prog=f"bin/{mode}")
-    parser.add_argument("--fresh", action="store_true", help="begin anew: forget all that is there")
+    if may_begin_anew:
+        parser.add_argument("--fresh", action="store_true", help="begin anew: forget all that is there")
     parser.add_argument("--port", type=int, default=int(os.environ.get("PALINODE_PORT", "8000")))
     options = parser.parse_args()
     data = Path(os.environ.get("PALINODE_DATA", CHECKOUT / "var" / mode)).resolve()
     with _only_one(data):
-        if options.fresh:
+        if may_begin_anew and options.fresh:
             _forget(data)
         runner = Runner(data)
         try:
@@ -183,6 +220,7 @@ def _start(runner: Runner, wanted: int, before: Step | None, after: Step) -> Non
     database = runner.data / "database"
     database.touch(0o600)
     database.write_text(runner.environment["PALINODE_DATABASE"])
+    runner.wait(address)
     after(runner, address)
 
 

@@ -116,7 +116,13 @@ REST_FRAMEWORK = {
     "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
     "EXCEPTION_HANDLER": "palinode.api.errors.handle",
-    "DEFAULT_THROTTLE_RATES": {"sign_in": os.environ.get("PALINODE_SIGN_IN_RATE", "20/min")},
+    "DEFAULT_THROTTLE_RATES": {
+        "sign_in": os.environ.get("PALINODE_SIGN_IN_RATE", "20/min"),
+        "sign_in_account": os.environ.get("PALINODE_SIGN_IN_RATE", "20/min"),
+        "outward": os.environ.get("PALINODE_OUTWARD_RATE", "60/min"),
+    },
+    # Proxies that stand before the server, and write X-Forwarded-For; without one the header is anybody's.
+    "NUM_PROXIES": int(os.environ.get("PALINODE_PROXIES", "0")),
     "UNAUTHENTICATED_USER": "django.contrib.auth.models.AnonymousUser",
 }
 SPECTACULAR_SETTINGS = {
@@ -138,6 +144,8 @@ PALINODE_AUTHORITIES = os.environ.get("PALINODE_AUTHORITIES", "")
 """PEM file with certificates of authorities to trust when hosts are asked, say a private one, and the system's."""
 PALINODE_CONTACT = os.environ.get("PALINODE_CONTACT", "")
 """Address of a person, sent with the user agent."""
+PALINODE_SETUP_TOKEN = os.environ.get("PALINODE_SETUP_TOKEN", "")
+"""What the first account is made with, from another machine; the start command makes one and prints it."""
 PALINODE_DISK_RESERVE = int(os.environ.get("PALINODE_DISK_RESERVE_MB", "500")) * 1_000_000
 """Bytes of disk that captures leave free."""
 PALINODE_DATABASE_FOLDER = os.environ.get("PALINODE_DATABASE_FOLDER", "")

@@ -63,7 +63,7 @@ _BROKEN = (
 )
 """What reading something that is no archive of a move may end with."""
 _NAME = re.compile(r"move\.json|SHA256SUMS|tables/[a-z]+\.tsv|evidence/\d+\.warc\.gz")
-_SIDE = ("base", "connect_to", "user_name", "sign_in", "header_name")
+_SIDE = ("base", "connect_to", "user_name", "sign_in", "header_name", "secrets_to_www")
 
 
 class ArchiveRefused(ValueError):
@@ -209,6 +209,7 @@ def _side(move: Move, which: str, told: dict[str, Any]) -> Side:
         base=base,
         connect_to=connect.lines(base, address, www),
         **{name: told[name] for name in ("user_name", "sign_in", "header_name")},
+        secrets_to_www=bool(told.get("secrets_to_www")),
     )
     side.full_clean(exclude=["password", "cookie", "header_value", "connect_to", "user_name", "header_name"])
     return side

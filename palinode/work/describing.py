@@ -1,6 +1,6 @@
 """Moves described: what is given is written; kind and rule follow from the two sides unless they are given."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -29,14 +29,15 @@ class TypedSide:
     """A side as a person typed it, read."""
 
     base: str
-    lines: list[Line]
+    connect_to: list[Line]
     user_name: str = ""
     sign_in: str = Side.SignIn.BASIC
     password: str | None = None
-    """None keeps the one that is there, as long as the host stays; so it is for the other secrets."""
+    """None keeps the one that is there, as long as its addressee stays; so it is for the other secrets."""
     cookie: str | None = None
     header_name: str = ""
     header_value: str | None = None
+    secrets_to_www: bool = False
     any_certificate: bool = False
     ignore_robots: bool = False
 
@@ -78,10 +79,14 @@ def edit(move: Move, given: Mapping[str, Any], user: User) -> None:
 
 def _write(move: Move, given: Mapping[str, Any], user: User) -> None:
     sides = {side.which: side for side in move.sides.all()} if move.pk else {}
-    hosts = {which: reach.host(move, side) for which, side in sides.items()}
+    regardless = {which: "certificate" in decisions.overrides(move, which) for which in sides}
+    before = {
+        which: (reach.addressee(move, side, regardless[which]), side.header_name) for which, side in sides.items()
+    }
     typed: dict[str, TypedSide] = {which: given[which] for which in Side.Which.values if which in given}
     for which, one in typed.items():
         _write_side(sides.setdefault(which, Side(which=which)), one)
+        regardless[which] = one.any_certificate
     source, destination = sides["source"], sides["destination"]
     if not move.rule and not given.get("rule"):
         move.rule = rule.derive(source.base, destination.base)
@@ -95,24 +100,27 @@ def _write(move: Move, given: Mapping[str, Any], user: User) -> None:
     move.save()
     for which, side in sides.items():
         side.move = move
-        if which in hosts and reach.host(move, side) != hosts[which]:
-            _forget_secrets(side, typed.get(which))
+        if which in before:
+            addressee, header_name = before[which]
+            elsewhere = reach.addressee(move, side, regardless[which]) != addressee
+            _forget_secrets(side, typed.get(which), Side.SECRETS if elsewhere else ())
+            _forget_secrets(side, typed.get(which), ("header_value",) if side.header_name != header_name else ())
         side.save()
         if which in typed:
             _override(move, which, typed[which], user)
 
 
 def _write_side(side: Side, typed: TypedSide) -> None:
-    side.base, side.connect_to, side.user_name = typed.base, typed.lines, typed.user_name
-    side.sign_in, side.header_name = typed.sign_in, typed.header_name
+    for name in ("base", "connect_to", "user_name", "sign_in", "header_name", "secrets_to_www"):
+        setattr(side, name, getattr(typed, name))
     for name in Side.SECRETS:
         if (value := getattr(typed, name)) is not None:
             setattr(side, name, value)
 
 
-def _forget_secrets(side: Side, typed: TypedSide | None) -> None:
-    """Let go of the secrets that were not typed now: they belong to the host that they were typed for."""
-    for name in Side.SECRETS:
+def _forget_secrets(side: Side, typed: TypedSide | None, names: Sequence[str]) -> None:
+    """Let go of secrets that were not typed now: they were typed to be sent elsewhere, or as another field."""
+    for name in names:
         if typed is None or getattr(typed, name) is None:
             setattr(side, name, "")
 

@@ -1,7 +1,8 @@
 """From a side's record to how it is reached."""
 
+from dataclasses import dataclass
 from functools import cache
-from typing import Any
+from typing import Any, Protocol
 
 from django.conf import settings
 
@@ -15,14 +16,48 @@ from palinode.records import decisions
 from palinode.records.models import Move, Side
 
 
+class Described(Protocol):
+    """A side as far as its secrets are concerned: a record, or what a person typed."""
+
+    connect_to: list[dict[str, Any]]
+    secrets_to_www: bool
+    sign_in: str
+
+
 def base(move: Move, which: str) -> str:
     """Return the address of a side at which it is reached: the temporary one of a copy that has one."""
     return _base(move, move.side(which))
 
 
-def host(move: Move, side: Side) -> str:
-    """Return the host, bare, at which a side is reached; its secrets belong to that."""
-    return addresses.bare_host(addresses.split(_base(move, side)).host)
+@dataclass(frozen=True)
+class Addressee:
+    """To whom the secrets of a side are sent: what was described when a person typed them.
+
+    Where any of it changes, they are typed anew. A member of a move may change where a side is reached, and must
+    not have another's password sent to a host of his own.
+    """
+
+    origin: str
+    """Scheme, host and port at which the side is reached."""
+    lines: tuple[tuple[str, ...], ...]
+    """The connect-to lines, since they say which machine that host is."""
+    www: bool
+    sign_in: str
+    """A password that was typed for Digest was never to be sent itself."""
+    any_certificate: bool
+
+    @classmethod
+    def of(cls, base: str, described: Described, any_certificate: bool) -> "Addressee":
+        """Return the addressee of a side, or of a form, that is reached at ``base``."""
+        parts = addresses.split(base)
+        lines = sorted(tuple(str(line[name]) for name in sorted(line)) for line in described.connect_to)
+        origin = f"{parts.scheme}://{parts.host}"
+        return cls(origin, tuple(lines), described.secrets_to_www, described.sign_in, any_certificate)
+
+
+def addressee(move: Move, side: Side, any_certificate: bool) -> Addressee:
+    """Return to whom the secrets of a side are sent as it is described now."""
+    return Addressee.of(_base(move, side), side, any_certificate)
 
 
 def _base(move: Move, side: Side) -> str:
@@ -42,6 +77,7 @@ def access(side: Side, any_certificate: bool = False) -> Access:
         password=side.password or "",
         cookie=side.cookie or "",
         header_name=side.header_name,
+        secrets_to_www=side.secrets_to_www,
         header_value=side.header_value or "",
         authorities=authorities(),
         any_certificate=any_certificate,

@@ -5,6 +5,7 @@ import os
 from django.contrib.auth.models import User
 from django.core.files.storage import storages
 from django.db import connection
+from django.test import override_settings
 from rest_framework.test import APIClient
 
 from palinode.records.models import Address, Answer, Facts, Move, Segment, Side
@@ -148,15 +149,19 @@ class MovesTest(ApiTestCase):
 
 
 class AccountTest(ApiTestCase):
+    @override_settings(ALLOWED_HOSTS=["localhost"])
     def test_first_visit_makes_the_owner_and_nobody_after(self):
         User.objects.all().delete()
-        client = APIClient()
-        self.assertEqual(client.get("/api/session/").json(), {"user": None, "first_visit": True})
+        client = APIClient(HTTP_HOST="localhost")
+        found = {"user": None, "first_visit": True, "needs_token": False}
+        self.assertEqual(client.get("/api/session/").json(), found)
         weak = client.post("/api/owner/", {"username": "owner", "password": "short"}, format="json")
         self.assertIn("password", weak.json()["fields"])
         made = client.post("/api/owner/", {"username": "owner", "password": "tide-and-stone"}, format="json")
         self.assertEqual(made.json()["user"]["username"], "owner")
-        again = APIClient().post("/api/owner/", {"username": "second", "password": "tide-and-stone"}, format="json")
+        again = APIClient(HTTP_HOST="localhost").post(
+            "/api/owner/", {"username": "second", "password": "tide-and-stone"}, format="json"
+        )
         self.assertEqual(again.status_code, 409)
 
     def test_signing_in_and_out(self):

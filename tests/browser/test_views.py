@@ -1,6 +1,7 @@
 """Every view: reachable by link, closed to others, without serious faults of accessibility, light and dark."""
 
 from django.contrib.auth.models import User
+from django.test import override_settings
 
 from palinode.work import comparing
 from tests.browser.base import BrowserTestCase
@@ -108,6 +109,7 @@ class ViewsTest(BrowserTestCase):
         )
         self.assertEqual(labels, ["Lost", "Not judged", "Altered", "Altered", "Moved", "New", "Kept"])
 
+    @override_settings(ALLOWED_HOSTS=["127.0.0.1", "localhost"])
     def test_the_first_visit_makes_the_owner(self):
         User.objects.all().update(username="gone")
         self.of_move.memberships.all().delete()
@@ -119,5 +121,21 @@ class ViewsTest(BrowserTestCase):
         self.click("Make the account")
         self.wait_text("too short")
         self.find("input[type=password]").send_keys("-but-longer-now")
+        self.click("Make the account")
+        self.wait_text("No move yet.")
+
+    @override_settings(
+        ALLOWED_HOSTS=["127.0.0.1", "localhost", "palinode.example"], PALINODE_SETUP_TOKEN="leat-and-sluice"
+    )
+    def test_behind_a_public_name_the_first_visit_needs_the_token(self):
+        self.of_move.memberships.all().delete()
+        self.of_move.decisions.all().delete()
+        User.objects.all().delete()
+        self.open("/?setup=leat")
+        self.wait_for("input[autocomplete=username]").send_keys("owner")
+        self.find("input[type=password]").send_keys("tide-and-stone")
+        self.click("Make the account")
+        self.wait_text("This is not the setup token.")
+        self.field("Setup token").send_keys("-and-sluice")
         self.click("Make the account")
         self.wait_text("No move yet.")

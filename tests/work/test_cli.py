@@ -8,6 +8,7 @@ from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
 from unittest import mock
 
+from django.contrib.auth.models import User
 from django.core.files.storage import storages
 
 from palinode.project import cli
@@ -48,6 +49,25 @@ class CommandLineTest(MoveTestCase):
         thread.start()
         self.addCleanup(thread.join, 20)
         self.addCleanup(done.set)
+
+    def test_accounts_are_made_where_no_browser_is(self):
+        User.objects.all().delete()
+        for name, password, said in (
+            ("baker", "short\n", "too short"),
+            ("no blanks", "bannock-and-rye\n", "letters, digits"),
+        ):
+            with mock.patch.object(sys, "stdin", io.StringIO(password)):
+                code, _, err = self.run_cli("account", "add", name)
+            self.assertEqual(code, 2)
+            self.assertIn(said, err)
+        for name, owner in (("baker", True), ("guide", False)):
+            with mock.patch.object(sys, "stdin", io.StringIO("bannock-and-rye\n")):
+                code, out, _ = self.run_cli("account", "add", name)
+            self.assertEqual((code, "owns this installation" in out), (0, owner))
+            user = User.objects.get(username=name)
+            self.assertEqual((user.is_superuser, user.check_password("bannock-and-rye")), (owner, True))
+        with mock.patch.object(sys, "stdin", io.StringIO("bannock-and-rye\n")):
+            self.assertIn("of this name already", self.run_cli("account", "add", "guide")[2])
 
     def test_from_describing_to_exporting(self):
         old, new = self.serve({"/": page("Home", "/a"), "/a": page("A")}, {"/": page("Home", "/a")})

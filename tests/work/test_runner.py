@@ -6,7 +6,6 @@ import socket
 import subprocess
 import sys
 import tempfile
-import time
 import unittest
 import urllib.request
 from pathlib import Path
@@ -27,8 +26,8 @@ class RunnerTestCase(unittest.TestCase):
         }
         self.environment |= {"PALINODE_DATA": str(self.data), "PYTHONPATH": str(ROOT)}
 
-    def start(self, *arguments: str) -> subprocess.Popen:
-        command = [sys.executable, "-u", "-m", "palinode.project.run", *arguments]
+    def start(self, *arguments: str, module: str = "palinode.project.run") -> subprocess.Popen:
+        command = [sys.executable, "-u", "-m", module, *arguments]
         process = subprocess.Popen(
             command, env=self.environment, cwd=ROOT, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
         )
@@ -53,13 +52,12 @@ class RunnerTest(RunnerTestCase):
             process = self.start(f"--port={port}")
             self.said(process, f"Port {port} is taken")
             address = self.said(process, "Palinode is at").split("at ", 1)[1].split(" ", 1)[0]
-        for _ in range(100):
-            try:
-                page = urllib.request.urlopen(address).read()
-                break
-            except OSError:
-                time.sleep(0.1)
-        self.assertIn(b"Palinode", page)
+        # What is said to be there answers.
+        self.assertIn(b"Palinode", urllib.request.urlopen(address).read())
+        self.assertRegex(self.said(process, "owner's account"), rf"{address}\?setup=\S{{16}}\n")
+        self.assertEqual(self.data.stat().st_mode & 0o777, 0o700)
+        forged = urllib.request.Request(f"{address}api/session/", headers={"X-Forwarded-For": "203.0.113.9"})
+        self.assertIn(b'"needs_token":true', urllib.request.urlopen(forged).read())
         self.assertEqual((self.data / "secret-key").stat().st_mode & 0o777, 0o600)
         self.assertEqual((self.data / "database").stat().st_mode & 0o777, 0o600)
         second = subprocess.run(
@@ -83,9 +81,14 @@ class RunnerTest(RunnerTestCase):
         log = (folder_for(ROOT, self.data) / "log").read_text()
         self.assertIn("database system is shut down", log)
 
+    def test_for_real_use_nothing_is_forgotten(self):
+        process = self.start("--fresh")
+        self.said(process, "unrecognized arguments: --fresh")
+        self.assertFalse(self.data.exists())
+
     def test_fresh_leaves_a_folder_alone_that_is_not_ours(self):
         self.data.mkdir()
         (self.data / "letters").write_text("mine")
-        process = self.start("--fresh")
+        process = self.start("--fresh", module="demo.start")
         self.said(process, "holds something that is not Palinode's")
         self.assertEqual((self.data / "letters").read_text(), "mine")

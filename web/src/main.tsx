@@ -45,7 +45,7 @@ function App() {
   const session = useSession();
   if (session.error && !session.data) return <Failed error={session.error} again={() => void session.refetch()} />;
   if (!session.data) return <Loading what="who is signed in" />;
-  if (!session.data.user) return <SignIn first={session.data.first_visit} />;
+  if (!session.data.user) return <SignIn first={session.data.first_visit} needsToken={session.data.needs_token} />;
   return (
     <Routes>
       <Route path="/" element={<Moves />} />

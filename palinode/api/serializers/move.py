@@ -59,6 +59,7 @@ class SideSerializer(serializers.Serializer[Side]):
         error_messages={"invalid": "A header's name has letters, digits and hyphens only."},
     )
     header_value = SecretField(max_length=4_000)
+    secrets_to_www = serializers.BooleanField(default=False)
     has_password = serializers.BooleanField(read_only=True)
     has_cookie = serializers.BooleanField(read_only=True)
     has_header_value = serializers.BooleanField(read_only=True)
@@ -74,12 +75,12 @@ class SideSerializer(serializers.Serializer[Side]):
     def validate(self, attrs: dict[str, Any]) -> Any:
         """Turn what was typed into a TypedSide."""
         try:
-            lines = connect.lines(attrs["base"], attrs.pop("connect_to"), attrs.pop("connect_www"))
+            attrs["connect_to"] = connect.lines(attrs["base"], attrs["connect_to"], attrs.pop("connect_www"))
         except ConnectError as error:
             raise serializers.ValidationError({"connect_to": str(error)}) from None
         if header.is_ours(attrs["header_name"]):
             raise serializers.ValidationError({"header_name": "Palinode sends this field itself."})
-        return TypedSide(lines=lines, **attrs)
+        return TypedSide(**attrs)
 
 
 class RuleField(serializers.CharField):
@@ -150,6 +151,7 @@ def side_plain(move: Move, side: Side) -> dict[str, Any]:
         "user_name": side.user_name,
         "sign_in": side.sign_in,
         "header_name": side.header_name,
+        "secrets_to_www": side.secrets_to_www,
         **{f"has_{name}": bool(getattr(side, name)) for name in Side.SECRETS},
         "any_certificate": "certificate" in overridden,
         "ignore_robots": "robots" in overridden,

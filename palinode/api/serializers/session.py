@@ -1,9 +1,11 @@
 """Signing in, the account, tokens."""
 
+from collections.abc import Callable
+
 from django.contrib.auth.models import User
-from django.contrib.auth.password_validation import validate_password
-from django.core.exceptions import ValidationError as DjangoValidationError
 from rest_framework import serializers
+
+from palinode.records import accounts
 
 
 class UserSerializer(serializers.ModelSerializer[User]):
@@ -22,6 +24,8 @@ class SessionSerializer(serializers.Serializer[object]):
 
     user = UserSerializer(allow_null=True)
     first_visit = serializers.BooleanField()
+    needs_token = serializers.BooleanField()
+    """The first account needs the setup token: who asks does not sit at the machine itself."""
 
 
 class SignInSerializer(serializers.Serializer[object]):
@@ -31,29 +35,38 @@ class SignInSerializer(serializers.Serializer[object]):
     password = serializers.CharField(max_length=500, trim_whitespace=False)
 
 
-class NewAccountSerializer(SignInSerializer):
+def _checked(check: Callable[[str], None]) -> Callable[[str], None]:
+    """Return a validator of a field that says what an AccountError says."""
+
+    def validate(value: str) -> None:
+        try:
+            check(value)
+        except accounts.AccountError as error:
+            raise serializers.ValidationError(str(error)) from None
+
+    return validate
+
+
+class NewAccountSerializer(serializers.Serializer[object]):
     """A new account."""
 
-    username = serializers.RegexField(
-        r"^[\w.@+-]+$", max_length=150, error_messages={"invalid": "Use letters, digits and @ . + - _ only."}
+    username = serializers.CharField(max_length=150, validators=[_checked(accounts.check_name)])
+    password = serializers.CharField(
+        max_length=500, trim_whitespace=False, validators=[_checked(accounts.check_password)]
     )
 
-    def validate_password(self, value: str) -> str:
-        """Refuse weak passwords, saying why."""
-        try:
-            validate_password(value)
-        except DjangoValidationError as error:
-            raise serializers.ValidationError(error.messages) from None
-        return value
+
+class OwnerSerializer(NewAccountSerializer):
+    """The first account."""
+
+    setup_token = serializers.CharField(max_length=100, allow_blank=True, default="")
 
 
 class PasswordSerializer(serializers.Serializer[object]):
     """A change of password."""
 
     old = serializers.CharField(max_length=500, trim_whitespace=False)
-    new = serializers.CharField(max_length=500, trim_whitespace=False)
-
-    validate_new = NewAccountSerializer.validate_password
+    new = serializers.CharField(max_length=500, trim_whitespace=False, validators=[_checked(accounts.check_password)])
 
 
 class TokenSerializer(serializers.Serializer[object]):

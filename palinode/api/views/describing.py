@@ -18,6 +18,7 @@ from palinode.api.serializers.rule import (
     WhoOfMoveSerializer,
     WhoSerializer,
 )
+from palinode.api.throttling import Outward
 from palinode.core import address as addresses
 from palinode.core import kind, rule
 from palinode.core.address import AddressError
@@ -26,6 +27,7 @@ from palinode.core.scope import Scope
 from palinode.core.who import Answers, beside
 from palinode.gather import who
 from palinode.gather.access import Access, ConnectTo
+from palinode.records import decisions
 from palinode.records.models import Side
 from palinode.work import reach
 from palinode.work.describing import TypedSide
@@ -72,6 +74,8 @@ class RuleView(APIView):
 class WhoView(APIView):
     """Who answers on both sides, asked once, without a capture."""
 
+    throttle_classes = [Outward]
+
     @extend_schema(operation_id="who_answers", request=WhoSerializer, responses=WhoAnswersSerializer)
     def post(self, request: Request) -> Response:
         """Ask both sides at the same time."""
@@ -87,6 +91,8 @@ class WhoView(APIView):
 
 class WhoOfMoveView(APIView):
     """Who answers on both sides of a move for any address, asked once, without a capture."""
+
+    throttle_classes = [Outward]
 
     @extend_schema(operation_id="who_answers_for", request=WhoOfMoveSerializer, responses=WhoAnswersSerializer)
     def post(self, request: Request, pk: int) -> Response:
@@ -120,20 +126,30 @@ async def _both(*asked: tuple[Access, str]) -> list[Answers]:
 
 
 def _access(typed: TypedSide, side: Side | None) -> Access:
+    """Return how a side that is being described is reached; stored secrets go only where they were typed for."""
     secrets = {name: getattr(typed, name) or "" for name in Side.SECRETS}
-    if side and reach.host(side.move, side) == addresses.bare_host(addresses.split(typed.base).host):
+    if side and _goes_to(typed, side):
         kept = {name: getattr(side, name) for name in Side.SECRETS if getattr(typed, name) is None}
+        if typed.header_name != side.header_name:
+            kept.pop("header_value", None)
         secrets |= {name: value or "" for name, value in kept.items()}
     return Access(
         base=typed.base,
-        connect_to=tuple(ConnectTo(**line) for line in typed.lines),
+        connect_to=tuple(ConnectTo(**line) for line in typed.connect_to),
         user_name=typed.user_name,
         sign_in=typed.sign_in,
         header_name=typed.header_name,
         **secrets,
         authorities=reach.authorities(),
+        secrets_to_www=typed.secrets_to_www,
         any_certificate=typed.any_certificate,
     )
+
+
+def _goes_to(typed: TypedSide, side: Side) -> bool:
+    regardless = "certificate" in decisions.overrides(side.move, side.which)
+    now = reach.Addressee.of(typed.base, typed, typed.any_certificate)
+    return now == reach.addressee(side.move, side, regardless)
 
 
 def _lines(read: Rule | None) -> list[dict[str, Any]]:

@@ -3,33 +3,40 @@
 from typing import Any
 
 from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
-from django.contrib.auth.models import User
-from django.db import IntegrityError, connection, transaction
 from drf_spectacular.utils import extend_schema
 from rest_framework.exceptions import ValidationError
 from rest_framework.permissions import AllowAny
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.throttling import ScopedRateThrottle
 from rest_framework.views import APIView
 
+from palinode.api import setup
 from palinode.api.errors import Conflict
 from palinode.api.serializers.session import (
     NewAccountSerializer,
+    OwnerSerializer,
     PasswordSerializer,
     SessionSerializer,
     SignInSerializer,
     TokenSerializer,
 )
+from palinode.api.throttling import ByAccount, ByAddress
+from palinode.records import accounts
 from palinode.records.models import Token
+
+_SETUP_REFUSED = (
+    "This is not the setup token. bin/serve prints it as it starts; or make the account with: bin/palinode account add"
+)
 
 
 def _session(request: Request) -> Response:
     user = request.user if request.user.is_authenticated else None
+    first = not accounts.any_there()
     return Response(
         {
             "user": {"id": user.pk, "username": user.get_username(), "owner": user.is_superuser} if user else None,
-            "first_visit": not User.objects.exists(),
+            "first_visit": first,
+            "needs_token": first and not setup.is_local(request._request),
         }
     )
 
@@ -42,7 +49,7 @@ class SessionView(APIView):
 
     def get_throttles(self) -> list[Any]:
         """Bound attempts to sign in, nothing else."""
-        return [ScopedRateThrottle()] if self.request.method == "POST" else []
+        return [ByAddress(), ByAccount()] if self.request.method == "POST" else []
 
     @extend_schema(operation_id="session", responses=SessionSerializer)
     def get(self, request: Request) -> Response:
@@ -72,17 +79,23 @@ class OwnerView(APIView):
     """The first visit makes the owner's account, and nobody after it."""
 
     permission_classes = [AllowAny]
+    throttle_scope = "sign_in"
+    throttle_classes = [ByAddress]
 
-    @extend_schema(operation_id="make_owner", request=NewAccountSerializer, responses=SessionSerializer)
+    @extend_schema(operation_id="make_owner", request=OwnerSerializer, responses=SessionSerializer)
     def post(self, request: Request) -> Response:
-        """Make the account and sign in."""
-        given = NewAccountSerializer(data=request.data)
-        with transaction.atomic(), connection.cursor() as cursor:
-            cursor.execute("LOCK TABLE auth_user IN SHARE ROW EXCLUSIVE MODE")
-            if User.objects.exists():
-                raise Conflict("There is an owner already. Sign in, or ask the owner for an account.")
-            given.is_valid(raise_exception=True)
-            user = User.objects.create_superuser(**given.validated_data)
+        """Make the account and sign in; needs the setup token, unless asked for on the machine itself."""
+        given = OwnerSerializer(data=request.data)
+        if accounts.any_there():
+            raise Conflict(str(accounts.OwnerThere()))
+        given.is_valid(raise_exception=True)
+        token = given.validated_data.pop("setup_token")
+        if not setup.may_begin(request._request, token):
+            raise ValidationError({"setup_token": _SETUP_REFUSED})
+        try:
+            user = accounts.add_first(given.validated_data["username"], given.validated_data["password"])
+        except accounts.OwnerThere as error:
+            raise Conflict(str(error)) from None
         login(request._request, user)
         request.user = user
         return _session(request)
@@ -90,6 +103,8 @@ class OwnerView(APIView):
 
 class AccountView(APIView):
     """One's own account."""
+
+    throttle_classes = [ByAccount]
 
     @extend_schema(operation_id="change_password", request=PasswordSerializer, responses={204: None})
     def patch(self, request: Request) -> Response:
@@ -116,10 +131,9 @@ class UsersView(APIView):
         given = NewAccountSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         try:
-            with transaction.atomic():
-                User.objects.create_user(**given.validated_data)
-        except IntegrityError:
-            raise ValidationError({"username": "There is an account of this name already."}) from None
+            accounts.add(given.validated_data["username"], given.validated_data["password"])
+        except accounts.AccountError as error:
+            raise ValidationError({error.field: str(error)}) from None
         return Response(status=204)
 
 

@@ -55,7 +55,7 @@ def account(name: str | None) -> "User":
 
     user = User.objects.filter(username=name).first() if name else User.objects.order_by("pk").first()
     if user is None:
-        raise Refused("there is no such account. The first visit in the browser makes the owner's.")
+        raise Refused("there is no such account. Make one with: palinode account add NAME")
     return user
 
 

@@ -95,7 +95,7 @@ class Side(models.Model):
         DIGEST = "digest", "Digest"
 
     SECRETS = ("password", "cookie", "header_value")
-    """Encrypted at rest, sent to the host that they were typed for, and never shown again."""
+    """Encrypted at rest, sent where they were typed for (work/reach.py), and never shown again."""
 
     move = models.ForeignKey(Move, models.CASCADE, related_name="sides")
     which = models.CharField(max_length=12, choices=Which)
@@ -110,6 +110,8 @@ class Side(models.Model):
     """Value of a Cookie field that is sent with every request."""
     header_name = models.CharField(max_length=100, blank=True)
     header_value = EncryptedField(blank=True)
+    secrets_to_www = models.BooleanField(default=False)
+    """They are for the www name of the host, or its bare one, as well."""
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["move", "which"], name="one_side")]

@@ -703,7 +703,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Make the account and sign in. */
+        /** @description Make the account and sign in; needs the setup token, unless asked for on the machine itself. */
         post: operations["make_owner"];
         delete?: never;
         options?: never;
@@ -1541,6 +1541,13 @@ export interface components {
             unread: number;
             examples: string[];
         };
+        /** @description The first account. */
+        OwnerRequest: {
+            username: string;
+            password: string;
+            /** @default  */
+            setup_token: string;
+        };
         /** @description A page that names an address of a folder. */
         PageNaming: {
             address: string;
@@ -1676,6 +1683,7 @@ export interface components {
         Session: {
             user: components["schemas"]["User"] | null;
             first_visit: boolean;
+            needs_token: boolean;
         };
         /** @description A link, an image or a form of one page. */
         Shown: {
@@ -1694,6 +1702,8 @@ export interface components {
             /** @default basic */
             sign_in: components["schemas"]["SignInEnum"];
             header_name?: string;
+            /** @default false */
+            secrets_to_www: boolean;
             readonly has_password: boolean;
             readonly has_cookie: boolean;
             readonly has_header_value: boolean;
@@ -1723,6 +1733,8 @@ export interface components {
             cookie?: string;
             header_name?: string;
             header_value?: string;
+            /** @default false */
+            secrets_to_www: boolean;
             /** @default false */
             any_certificate: boolean;
             /** @default false */
@@ -3035,7 +3047,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewAccountRequest"];
+                "application/json": components["schemas"]["OwnerRequest"];
             };
         };
         responses: {

@@ -17,6 +17,7 @@ export type SideValue = {
   header_name: string;
   header_value: string | null;
   has_header_value: boolean;
+  secrets_to_www: boolean;
   any_certificate: boolean;
   ignore_robots: boolean;
 };
@@ -35,9 +36,24 @@ export function emptySide(): SideValue {
     header_name: "",
     header_value: null,
     has_header_value: false,
+    secrets_to_www: false,
     any_certificate: false,
     ignore_robots: false,
   };
+}
+
+/** What a kept secret is bound to: where it was typed to be sent. */
+const BOUND = ["connect_to", "connect_www", "sign_in", "secrets_to_www", "any_certificate"] as const;
+
+function origin(side: SideValue): string {
+  return URL.canParse(side.base) ? new URL(side.base).origin : "";
+}
+
+/** Says what becomes of a secret that is kept and not typed now. */
+function kept(has: boolean, value: SideValue, stored: SideValue | null, more: boolean = false): string {
+  if (!has || !stored) return "";
+  const elsewhere = more || origin(value) !== origin(stored) || BOUND.some((name) => value[name] !== stored[name]);
+  return elsewhere ? "type it anew: it was typed for another place" : "kept; type to change it";
 }
 
 const SAID = { source: "the site as it was", destination: "the copy" };
@@ -45,15 +61,19 @@ const SAID = { source: "the site as it was", destination: "the copy" };
 export function SideForm({
   which,
   value,
+  stored,
   onChange,
   temporary,
   onTemporary,
   faults,
   answers,
   asking,
+  refused,
 }: {
   which: "source" | "destination";
   value: SideValue;
+  /** As it is kept, if it is. */
+  stored: SideValue | null;
   onChange: (value: SideValue) => void;
   /** Of the destination: where the copy is reached for now. */
   temporary?: string;
@@ -61,6 +81,8 @@ export function SideForm({
   faults: Record<string, string>;
   answers: Answers | null;
   asking: boolean;
+  /** Why nobody was asked. */
+  refused: string;
 }) {
   const set = (changes: Partial<SideValue>) => onChange({ ...value, ...changes });
   const fault = (name: string) => faults[`${which}.${name}`];
@@ -118,7 +140,7 @@ export function SideForm({
               value={value.password ?? ""}
               onChange={(password) => set({ password })}
               autoComplete="new-password"
-              placeholder={value.has_password ? "kept; type to change it" : ""}
+              placeholder={kept(value.has_password, value, stored)}
               fault={fault("password")}
             />
             <label className="text-soft text-[13px]">
@@ -140,7 +162,7 @@ export function SideForm({
             onChange={(cookie) => set({ cookie })}
             autoComplete="off"
             spellCheck={false}
-            placeholder={value.has_cookie ? "kept; type to change it" : ""}
+            placeholder={kept(value.has_cookie, value, stored)}
             fault={fault("cookie")}
           />
           <div className="grid grid-cols-2 gap-3">
@@ -160,11 +182,19 @@ export function SideForm({
               onChange={(header_value) => set({ header_value })}
               autoComplete="off"
               spellCheck={false}
-              placeholder={value.has_header_value ? "kept; type to change it" : ""}
+              placeholder={kept(value.has_header_value, value, stored, value.header_name !== stored?.header_name)}
               fault={fault("header_value")}
             />
           </div>
-          <p className="text-soft text-[13px]">Sent to this host alone, kept encrypted, never shown again.</p>
+          <p className="text-soft text-[13px]">
+            Sent to this scheme, host and port alone, kept encrypted, never shown again. Typed anew when the address, where it
+            connects to, the header’s name or the certificate’s choice changes.
+          </p>
+          <Tick
+            label="Sent to its www name, or its bare one, as well"
+            checked={value.secrets_to_www}
+            onChange={(secrets_to_www) => set({ secrets_to_www })}
+          />
           <Tick
             label="The certificate does not fit yet, go on"
             checked={value.any_certificate}
@@ -177,7 +207,7 @@ export function SideForm({
           />
         </div>
       </details>
-      <Who answers={answers} asking={asking} onRegardless={() => set({ any_certificate: true })} regardless={value.any_certificate} />
+      <Who answers={answers} asking={asking} refused={refused} onRegardless={() => set({ any_certificate: true })} regardless={value.any_certificate} />
     </section>
   );
 }

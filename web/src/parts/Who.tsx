@@ -7,11 +7,14 @@ import { Thread } from "./Thread";
 export function Who({
   answers,
   asking,
+  refused,
   regardless,
   onRegardless,
 }: {
   answers: Answers | null;
   asking: boolean;
+  /** Why nobody was asked. */
+  refused?: string;
   regardless?: boolean;
   /** Where a person may say that the certificate does not matter. */
   onRegardless?: () => void;
@@ -19,7 +22,8 @@ export function Who({
   if (!answers)
     return (
       <p className="text-soft min-h-[88px] text-[14px]" role="status">
-        {asking ? "Asking who answers …" : onRegardless ? "Who answers is shown here when both addresses are typed." : ""}
+        {refused ? <span className="text-madder font-semibold">{refused}</span> : null}
+        {refused ? "" : asking ? "Asking who answers …" : onRegardless ? "Who answers is shown here when both addresses are typed." : ""}
       </p>
     );
   const lines: [string, ReactNode][] = [];

@@ -36,14 +36,15 @@ function sideOf(side: Move["source"]): SideValue {
     header_name: side.header_name ?? "",
     header_value: null,
     has_header_value: side.has_header_value,
+    secrets_to_www: side.secrets_to_www ?? false,
     any_certificate: side.any_certificate ?? false,
     ignore_robots: side.ignore_robots ?? false,
   };
 }
 
 function body(side: SideValue): Schemas["SideRequest"] {
-  const { base, connect_to, connect_www, user_name, sign_in, header_name, any_certificate, ignore_robots } = side;
-  const given = { base, connect_to, connect_www, user_name, sign_in, header_name, any_certificate, ignore_robots };
+  const { base, connect_to, connect_www, user_name, sign_in, header_name, secrets_to_www, any_certificate, ignore_robots } = side;
+  const given = { base, connect_to, connect_www, user_name, sign_in, header_name, secrets_to_www, any_certificate, ignore_robots };
   const secrets = { password: side.password, cookie: side.cookie, header_value: side.header_value };
   return { ...given, ...Object.fromEntries(Object.entries(secrets).filter(([, value]) => value !== null)) };
 }
@@ -177,21 +178,25 @@ export function Describe({ move, head }: { move: Move | null; head: (action: Rea
           <SideForm
             which="source"
             value={source}
+            stored={move ? sideOf(move.source) : null}
             onChange={setSource}
             faults={faults}
-            answers={who.data?.source ?? null}
+            answers={who.isError ? null : (who.data?.source ?? null)}
             asking={who.isFetching}
+            refused={who.isError ? who.error.message : ""}
           />
           <WhoGutter answers={who.data ?? null} moves={read !== "restore" && read !== "host"} />
           <SideForm
             which="destination"
             value={destination}
+            stored={move ? sideOf(move.destination) : null}
             onChange={setDestination}
             temporary={rule?.temporary ?? ""}
             onTemporary={(to) => setRule({ ...(rule ?? parse(worked.data?.derived ?? "")), temporary: to, final: rule?.final ?? "" })}
             faults={faults}
-            answers={who.data?.destination ?? null}
+            answers={who.isError ? null : (who.data?.destination ?? null)}
             asking={who.isFetching}
+            refused={who.isError ? who.error.message : ""}
           />
         </div>
         <RuleEditor

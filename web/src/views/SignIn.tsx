@@ -6,14 +6,15 @@ import { api, data, Refused } from "../api/client";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 
-export function SignIn({ first }: { first: boolean }) {
+export function SignIn({ first, needsToken }: { first: boolean; needsToken: boolean }) {
+  const [token, setToken] = useState(new URLSearchParams(window.location.search).get("setup") ?? "");
   const [username, setUsername] = useState("");
   const [password, setPassword] = useState("");
   const queries = useQueryClient();
   const enter = useMutation({
     mutationFn: () =>
       first
-        ? data(api.POST("/api/owner/", { body: { username, password } }))
+        ? data(api.POST("/api/owner/", { body: { username, password, setup_token: token } }))
         : data(api.POST("/api/session/", { body: { username, password } })),
     onSuccess: (session) => queries.setQueryData(["session"], session),
   });
@@ -61,7 +62,21 @@ export function SignIn({ first }: { first: boolean }) {
           hint={first ? "Ten characters or more." : undefined}
           fault={refused?.fields.password}
         />
-        {enter.error && !refused?.fields.password && !refused?.fields.username ? (
+        {first && needsToken ? (
+          <Field
+            className="max-w-[340px]"
+            label="Setup token"
+            mono
+            value={token}
+            onChange={setToken}
+            autoComplete="off"
+            spellCheck={false}
+            required
+            hint="bin/serve prints it as it starts."
+            fault={refused?.fields.setup_token}
+          />
+        ) : null}
+        {enter.error && !refused?.fields.setup_token && !refused?.fields.password && !refused?.fields.username ? (
           <p role="alert" className="text-madder max-w-[340px] font-semibold">
             {enter.error.message}
           </p>
