@@ -117,6 +117,7 @@ def with_found(paired: Paired, found: Found) -> Paired:
         "redirect": redirects(pairs.asked[at]),
         "at": to,
         "hops": np.zeros(len(at), np.int64),
+        "status": np.zeros(len(at), np.int16),
     }
     changed = {name: getattr(pairs, name).copy() for name in columns}
     for name, column in columns.items():
@@ -290,14 +291,14 @@ def _details(
     for i, said in differences.items():
         details[i] = wording.together(said)
     moved = np.flatnonzero((change != 0) & (pairs.partner >= 0))
-    columns = tuple(one[moved] for one in (pairs.evidence, pairs.certainty, pairs.redirect, pairs.found_by, pairs.hops))
-    for i, evidence, certainty, redirect, found_by, hops in zip(
-        moved.tolist(), *(column.tolist() for column in columns), strict=True
+    told = (pairs.evidence, pairs.certainty, pairs.redirect, pairs.found_by, pairs.hops, pairs.status)
+    for i, evidence, certainty, redirect, found_by, hops, answered in zip(
+        moved.tolist(), *(one[moved].tolist() for one in told), strict=True
     ):
         if evidence:
             how = wording.found(evidence, certainty, Redirect(redirect))
         else:
-            how = wording.moved(FoundBy(found_by), Redirect(redirect), hops)
+            how = wording.moved(FoundBy(found_by), Redirect(redirect), hops, answered)
         details[i] = f"{how}; {details[i]}" if details[i] else how
     return details
 

@@ -21,6 +21,8 @@ class Ends:
     permanent: np.ndarray
     """Every hop was permanent."""
     loops: np.ndarray
+    status: np.ndarray
+    """int16: of the first hop that is not permanent, else of the first; 0 without hops."""
 
 
 def follow(side: SideColumns, rows: np.ndarray) -> Ends:
@@ -32,13 +34,16 @@ def follow(side: SideColumns, rows: np.ndarray) -> Ends:
     row = rows.copy()
     hops = np.zeros(len(rows), np.int16)
     permanent = np.ones(len(rows), bool)
+    status = np.zeros(len(rows), np.int16)
     going = (row >= 0) & redirects[row] if len(redirects) else np.zeros(len(rows), bool)
     for _ in range(MOST):
         at = np.flatnonzero(going)
         if not len(at):
             break
+        tells = (status[at] == 0) | (permanent[at] & ~permanent_status[row[at]])
+        status[at] = np.where(tells, side.status[row[at]], status[at])
         permanent[at] &= permanent_status[row[at]]
         hops[at] += 1
         row[at] = following[row[at]]
         going[at] = (row[at] >= 0) & redirects[row[at]]
-    return Ends(row, hops, permanent, going)
+    return Ends(row, hops, permanent, going, status)

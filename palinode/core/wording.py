@@ -50,21 +50,21 @@ def not_there(asked: Asked, status: int, reason: str, limits: str, kind: Kind) -
     return {404: "not found", 410: "gone"}.get(status, f"answers {status}")
 
 
-def moved(found_by: FoundBy, redirect: Redirect, hops: int) -> str:
-    """Say how a page moved and what its old path answers."""
+def moved(found_by: FoundBy, redirect: Redirect, hops: int, status: int) -> str:
+    """Say how a page moved and what its old path answers: with which status, over how many hops."""
     hop = "one hop" if hops == 1 else f"{hops} hops"
     if found_by == FoundBy.REDIRECT:
         start = "not in the rule; "
-        return start + (f"301, {hop}" if redirect == Redirect.PERMANENT else "but 302: not permanent")
+        return start + (f"{status}, {hop}" if redirect == Redirect.PERMANENT else f"but {status}: not permanent")
     if found_by == FoundBy.OLD_PATH:
         return "still at its old path, against the rule"
     if found_by == FoundBy.HAND:
         return "paired by hand" + (f"; {_OLD_PATH[redirect]}" if redirect in _OLD_PATH else "")
     match redirect:
         case Redirect.PERMANENT:
-            return f"as planned; 301, {hop}"
+            return f"as planned; {status}, {hop}"
         case Redirect.TEMPORARY:
-            return "as planned, but 302: not permanent"
+            return f"as planned, but {status}: not permanent"
         case Redirect.MISSING:
             return "as planned, but no redirect"
         case Redirect.ELSEWHERE:

@@ -2,6 +2,7 @@
 
 import socket
 import ssl
+from functools import cache
 
 import aiohttp
 from aiohttp.abc import AbstractResolver, ResolveResult
@@ -41,7 +42,7 @@ def session(access: Access, guard: Guard, concurrency: int, agent: str, seconds:
     connector = aiohttp.TCPConnector(
         limit=concurrency,
         resolver=Resolver(access),
-        ssl=_certificates(access),
+        ssl=_certificates(access.authorities, access.any_certificate),
         socket_factory=guard.socket,
         ttl_dns_cache=30,
     )
@@ -81,15 +82,16 @@ def _digest(access: Access) -> tuple[aiohttp.ClientMiddlewareType, ...]:
     return (at_home,)
 
 
-def _certificates(access: Access) -> ssl.SSLContext | bool:
-    if not access.any_certificate and not access.authorities:
-        return True
+@cache
+def _certificates(authorities: str, any_certificate: bool) -> ssl.SSLContext:
     context = ssl.create_default_context()
-    if not access.any_certificate:
-        context.load_verify_locations(access.authorities)
-        return context
-    context.check_hostname = False
-    context.verify_mode = ssl.CERT_NONE
+    # Names stand in the extension for them; the subject's common name is none (RFC 9525 section 2).
+    context.hostname_checks_common_name = False
+    if any_certificate:
+        context.check_hostname = False
+        context.verify_mode = ssl.CERT_NONE
+    elif authorities:
+        context.load_verify_locations(authorities)
     return context
 
 

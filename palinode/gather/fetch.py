@@ -9,6 +9,7 @@ from types import MappingProxyType
 import aiohttp
 import yarl
 
+from palinode.core import freshness
 from palinode.core.page import PASSING
 from palinode.gather import client
 from palinode.gather.access import Access
@@ -42,8 +43,8 @@ async def fetch(
 
 
 def _pause(exchange: Exchange, attempt: int) -> float:
-    written = (exchange.headers or {}).get("retry-after", "")
-    return min(float(written), _LONGEST_PAUSE) if written.isdigit() else _PAUSE[min(attempt, len(_PAUSE)) - 1]
+    asked = freshness.retry_after(exchange.headers or {}, exchange.asked_at + exchange.took_ms / 1000)
+    return _PAUSE[min(attempt, len(_PAUSE)) - 1] if asked is None else min(asked, _LONGEST_PAUSE)
 
 
 async def _once(

@@ -2,12 +2,12 @@
 
 import asyncio
 import hashlib
+import ipaddress
 import ssl
 from dataclasses import replace
 from datetime import UTC, datetime
 
 from cryptography import x509
-from cryptography.x509.oid import NameOID
 
 from palinode.core import address as addresses
 from palinode.core import facts as core_facts
@@ -141,15 +141,28 @@ async def _certificate(sock: object, host: str) -> Certificate | None:
 
 
 def read_certificate(data: bytes, host: str, now: datetime) -> Certificate:
-    """Read a DER certificate; names are matched as RFC 9525 says, a wildcard for one label."""
+    """Read a DER certificate; names are matched as RFC 9525 section 6 says.
+
+    Only names of the extension for them count, whatever the subject's common name is; a wildcard stands for the
+    first label alone, and for no address.
+    """
     certificate = x509.load_der_x509_certificate(data)
     try:
         names = certificate.extensions.get_extension_for_class(x509.SubjectAlternativeName).value
-        found = tuple(str(name) for kind in (x509.DNSName, x509.IPAddress) for name in names.get_values_for_type(kind))
     except x509.ExtensionNotFound:
-        found = tuple(str(one.value) for one in certificate.subject.get_attributes_for_oid(NameOID.COMMON_NAME))
+        names = x509.SubjectAlternativeName([])
+    dns = [name.lower() for name in names.get_values_for_type(x509.DNSName)]
+    ips = [str(ip) for ip in names.get_values_for_type(x509.IPAddress)]
     days = (certificate.not_valid_after_utc - now).days
-    covered = any(
-        name.lower() == host or (name.startswith("*.") and name[2:] == host.partition(".")[2]) for name in found
-    )
-    return Certificate(found, days, covered and days >= 0)
+    wanted = {host} if is_literal(host) else {host, f"*.{host.partition('.')[2]}"}
+    covered = not wanted.isdisjoint(ips if is_literal(host) else dns)
+    return Certificate((*dns, *ips), days, covered and days >= 0)
+
+
+def is_literal(host: str) -> bool:
+    """Whether a host is an IP address, which only a certificate's addresses may cover."""
+    try:
+        ipaddress.ip_address(host)
+    except ValueError:
+        return False
+    return True

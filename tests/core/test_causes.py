@@ -231,15 +231,19 @@ class WordingTest(unittest.TestCase):
 
     def test_moves(self):
         for redirect, said in [
-            (Redirect.PERMANENT, "as planned; 301, one hop"),
-            (Redirect.TEMPORARY, "as planned, but 302: not permanent"),
+            (Redirect.PERMANENT, "as planned; 308, one hop"),
+            (Redirect.TEMPORARY, "as planned, but 307: not permanent"),
             (Redirect.MISSING, "as planned, but no redirect"),
             (Redirect.ELSEWHERE, "as planned, but the redirect leads elsewhere"),
             (Redirect.NOT_ASKED, "as planned; redirect not asked"),
             (Redirect.NONE, "as planned"),
         ]:
-            self.assertEqual(wording.moved(FoundBy.RULE, redirect, 1), said)
-        self.assertEqual(wording.moved(FoundBy.REDIRECT, Redirect.PERMANENT, 3), "not in the rule; 301, 3 hops")
+            status = {Redirect.PERMANENT: 308, Redirect.TEMPORARY: 307}.get(redirect, 0)
+            self.assertEqual(wording.moved(FoundBy.RULE, redirect, 1, status), said)
+        self.assertEqual(wording.moved(FoundBy.REDIRECT, Redirect.PERMANENT, 3, 301), "not in the rule; 301, 3 hops")
+        self.assertEqual(
+            wording.moved(FoundBy.REDIRECT, Redirect.TEMPORARY, 1, 303), "not in the rule; but 303: not permanent"
+        )
 
     def test_differences(self):
         for fields, more, said in [

@@ -57,10 +57,12 @@ class FatesTest(unittest.TestCase):
         self.assertEqual(found, {"/new": ("kept", "")})
 
     def test_moved_as_planned_and_its_redirect(self):
-        left = {f"/shop/{n}": html(n) for n in ("good", "passing", "none", "wrong", "unasked", "two")}
-        right = {f"/store/{n}": html(n) for n in ("good", "passing", "none", "wrong", "unasked", "two")}
+        left = {f"/shop/{n}": html(n) for n in ("good", "passing", "none", "wrong", "unasked", "two", "both")}
+        right = {f"/store/{n}": html(n) for n in ("good", "passing", "none", "wrong", "unasked", "two", "both")}
         right |= {
-            "/shop/good": (301, "/store/good"),
+            "/shop/both": (308, "/y"),
+            "/y": (307, "/store/both"),
+            "/shop/good": (308, "/store/good"),
             "/shop/passing": (302, "/store/passing"),
             "/shop/none": (404, ""),
             "/shop/wrong": (301, "/store/good"),
@@ -71,7 +73,8 @@ class FatesTest(unittest.TestCase):
         self.assertEqual(
             told(found),
             {
-                "/shop/good": ("moved", "as planned; 301, one hop"),
+                "/shop/both": ("moved", "as planned, but 307: not permanent"),
+                "/shop/good": ("moved", "as planned; 308, one hop"),
                 "/shop/passing": ("moved", "as planned, but 302: not permanent"),
                 "/shop/none": ("moved", "as planned, but no redirect"),
                 "/shop/wrong": ("moved", "as planned, but the redirect leads elsewhere"),

@@ -9,9 +9,11 @@ import socket
 import threading
 import unittest
 import zlib
+from datetime import UTC, datetime
 
 from aiohttp import web
 
+from palinode.core import freshness
 from palinode.gather import client, who
 from palinode.gather.access import Access, ConnectTo
 from palinode.gather.exchange import BODY_LIMIT, decode
@@ -170,6 +172,24 @@ class FetchTest(unittest.TestCase):
         with Site(lambda path: next(answers)) as site:
             self.assertEqual(get(site.port, "/", tries=3).status, 200)
             self.assertEqual(len(site.asked), 3)
+
+    def test_when_to_ask_again_may_be_a_date(self):
+        date = "Fri, 27 Nov 2026 12:00:00 GMT"
+        for headers, seconds in (
+            ({"retry-after": "7"}, 7),
+            ({"retry-after": "Fri, 27 Nov 2026 12:00:05 GMT", "date": date}, 5),
+            ({"retry-after": "Friday, 27-Nov-26 12:00:05 GMT", "date": date}, 5),
+            ({"retry-after": "Fri Nov 27 12:00:05 2026", "date": date}, 5),
+            ({"retry-after": "Fri, 27 Nov 2026 11:59:00 GMT", "date": date}, 0),
+            ({"retry-after": date}, 20),
+            ({"retry-after": "soon"}, None),
+            ({"retry-after": "Fri, 99 Nov 2026 12:00:05 GMT"}, None),
+            ({"retry-after": "-5"}, None),
+            ({}, None),
+        ):
+            with self.subTest(headers):
+                now = datetime(2026, 11, 27, 11, 59, 40, tzinfo=UTC).timestamp()
+                self.assertEqual(freshness.retry_after(headers, now), seconds)
 
     def test_content_codings_are_undone_within_bounds(self):
         flour = gzip.compress(b"flour")

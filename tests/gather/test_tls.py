@@ -1,6 +1,7 @@
 """TLS with certificates of a private authority: right and wrong names, expired, not TLS at all."""
 
 import asyncio
+import ipaddress
 import ssl
 import tempfile
 import unittest
@@ -17,6 +18,7 @@ from palinode.gather import client, who
 from palinode.gather.access import Access, ConnectTo
 from palinode.gather.fetch import fetch
 from palinode.gather.guard import Guard
+from palinode.gather.who import is_literal
 from tests.served import Served
 from tests.site import Site, page
 
@@ -50,8 +52,8 @@ def authority(folder: Path) -> Path:
     return path
 
 
-def certificate(folder: Path, *names: str, days: int = 30) -> Path:
-    """Write a certificate of the private authority, and its key, to one file."""
+def certificate(folder: Path, *names: str, days: int = 30, extended: bool = True) -> Path:
+    """Write a certificate of the private authority, and its key, to one file; without the extension if asked for."""
     now, key = datetime.now(UTC), ec.generate_private_key(ec.SECP256R1())
 
     made = (
@@ -62,15 +64,20 @@ def certificate(folder: Path, *names: str, days: int = 30) -> Path:
         .serial_number(x509.random_serial_number())
         .not_valid_before(now - timedelta(days=90))
         .not_valid_after(now + timedelta(days=days))
-        .add_extension(x509.SubjectAlternativeName([x509.DNSName(one) for one in names]), critical=False)
-        .sign(AUTHORITY, hashes.SHA256())
     )
+    if extended:
+        made = made.add_extension(x509.SubjectAlternativeName([_named(one) for one in names]), critical=False)
+    made = made.sign(AUTHORITY, hashes.SHA256())
     path = folder / f"{names[0]}{days}.pem"
     path.write_bytes(
         made.public_bytes(serialization.Encoding.PEM)
         + key.private_bytes(serialization.Encoding.PEM, serialization.PrivateFormat.PKCS8, serialization.NoEncryption())
     )
     return path
+
+
+def _named(name: str) -> x509.GeneralName:
+    return x509.IPAddress(ipaddress.ip_address(name)) if is_literal(name) else x509.DNSName(name)
 
 
 class Secure(Served):
@@ -154,6 +161,27 @@ class TlsTest(unittest.TestCase):
                 self.assertEqual(found.certificate.days_left < 0, days < 0)
                 alone = asyncio.run(who.certificate(access, Guard([f"127.0.0.1/32:{host.port}"])))
                 self.assertEqual(alone, found.certificate)
+
+    def test_a_common_name_covers_nothing(self):
+        path = certificate(self.folder, "mill.example", extended=False)
+        with Secure(path) as host:
+            answer = self.fetch(host.port, authorities=str(authority(self.folder)))
+            found = asyncio.run(who.certificate(reach(host.port), Guard([f"127.0.0.1/32:{host.port}"])))
+        self.assertIsNone(answer.status)
+        self.assertEqual((found.names, found.fits), ((), False))
+
+    def test_a_wildcard_stands_for_one_label_of_a_name_and_addresses_for_themselves(self):
+        for names, host, fits in (
+            (("*.mill.example",), "www.mill.example", True),
+            (("*.mill.example",), "a.www.mill.example", False),
+            (("*.0.0.1",), "127.0.0.1", False),
+            (("127.0.0.1",), "127.0.0.1", True),
+            (("mill.example",), "127.0.0.1", False),
+        ):
+            with self.subTest(names=names, host=host):
+                data = x509.load_pem_x509_certificates(certificate(self.folder, *names).read_bytes())[0]
+                der = data.public_bytes(serialization.Encoding.DER)
+                self.assertEqual(who.read_certificate(der, host, datetime.now(UTC)).fits, fits)
 
     def test_what_a_certificate_says_in_words(self):
         for certificate, said in (

@@ -1,5 +1,7 @@
 """What tests of captures share."""
 
+import time
+from collections.abc import Callable
 from contextlib import ExitStack
 
 from django.contrib.auth.models import User
@@ -67,6 +69,14 @@ class MoveTestCase(TransactionTestCase):
         forgetting.order(move)
         ProcrastinateJob.objects.filter(task_name=forgetting.FORGET).delete()
         forgetting.forget(move.pk)
+
+    def wait(self, comes_true: Callable[[], bool], seconds: float = 30) -> None:
+        """Wait until something is so that another thread or process brings about; fail if it never is."""
+        deadline = time.monotonic() + seconds
+        while not comes_true():
+            if time.monotonic() > deadline:
+                self.fail("what was waited for did not come")
+            time.sleep(0.02)
 
     def compare(self, move: Move, right: Capture) -> Comparison:
         move = Move.objects.get(pk=move.pk)

@@ -2,7 +2,6 @@
 
 import itertools
 import threading
-import time
 from datetime import UTC, datetime, timedelta
 from unittest import mock
 
@@ -52,10 +51,9 @@ class IdlingTest(MoveTestCase):
         capture = capturing.begin(self.move(old, new), "source", Policy.read({"hours": later}))
         worker = threading.Thread(target=share.work_on, args=(capture.pk,))
         worker.start()
-        time.sleep(3)
+        said = f"nothing until {later[:5]} UTC"
+        self.wait(lambda: [one.progress.get("now") for one in capture.shares.all()] == [said])
         self.assertNotIn("/", old.asked)
-        living = capture.shares.get()
-        self.assertEqual(living.progress["now"], f"nothing until {later[:5]} UTC")
         captures.pause(capture, "enough")
         worker.join(30)
         capture.refresh_from_db()

@@ -53,7 +53,7 @@ def redirects_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             "redirects_temporary",
             Weight.MEND,
             f"{number(int(temporary.sum()), 'redirect')} {'is' if temporary.sum() == 1 else 'are'} not permanent",
-            "The old path answers 302 or 307 where the move is for good.",
+            "The old path answers 302, 303 or 307 where the move is for good.",
             "Answer 301 or 308 instead: search engines keep the old address for a temporary redirect.",
             ground.takes(free, temporary, FindingKind.REDIRECT_TEMPORARY),
             int(temporary.sum()),

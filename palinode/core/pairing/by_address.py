@@ -82,6 +82,7 @@ def find(
     redirect = np.where(
         found_by == FoundBy.REDIRECT, np.where(ends.permanent, Redirect.PERMANENT, Redirect.TEMPORARY), Redirect.NONE
     )
+    status = ends.status.copy()
     hop_count, at = ends.hops.copy(), np.where(ends.row >= 0, ends.row, row)
 
     # Where the rule changes the path, the old path at the destination says whether it redirects.
@@ -101,6 +102,7 @@ def find(
         has = partner[old] >= 0
         redirect[old] = np.where(has, told, redirect[old])
         hop_count[old] = np.where(has & same, old_ends.hops, hop_count[old])
+        status[old] = np.where(has & same, old_ends.status, status[old])
         elsewhere = ~has & (old_asked == Asked.PAGE)
         found = old[elsewhere]
         partner[found] = old_ends.row[elsewhere]
@@ -108,9 +110,10 @@ def find(
         found_by[found] = np.where(leads[elsewhere], FoundBy.REDIRECT, FoundBy.OLD_PATH)
         redirect[found] = np.where(leads[elsewhere], kind[elsewhere], Redirect.NONE)
         hop_count[found] = old_ends.hops[elsewhere]
+        status[found] = old_ends.status[elsewhere]
     certainty = np.where(partner >= 0, 1.0, 0.0)
     nothing = np.zeros(len(path), np.int64)
-    return Pairs(partner, asked, found_by, planned, redirect, hop_count, at, certainty, nothing)
+    return Pairs(partner, asked, found_by, planned, redirect, hop_count, status, at, certainty, nothing)
 
 
 def new(right: SideColumns, pairs: Pairs) -> np.ndarray:

@@ -21,6 +21,8 @@ class Pairs:
     """bool: the rule changes the path or the query."""
     redirect: np.ndarray
     hops: np.ndarray
+    status: np.ndarray
+    """int16: with which the redirect answers that ``redirect`` is about; 0 without one."""
     at: np.ndarray
     """Row of the right side that says what was asked and how it ended; -1 for none."""
     certainty: np.ndarray
