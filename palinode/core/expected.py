@@ -150,7 +150,7 @@ class Expectation:
 
     def replaced(self, text: str) -> str:
         """Return a text of the source as the destination is meant to say it."""
-        parts, said, at = self.words.split("*"), "", 0
+        parts, said, at = self.words.split("*"), [], 0
         while (start := text.find(parts[0], at)) >= 0:
             gaps, end = [], start + len(parts[0])
             for part in parts[1:]:
@@ -161,12 +161,14 @@ class Expectation:
                 gaps.append(text[end:after])
                 end = after + len(part)
             if len(gaps) < len(parts) - 1:
-                said, at = said + text[at : start + 1], start + 1
+                said.append(text[at : start + 1])
+                at = start + 1
                 continue
             filling = iter(gaps)
             meant = "".join(next(filling) if char == "*" else char for char in self.becomes)
-            said, at = said + text[at:start] + meant, end
-        return said + text[at:]
+            said += [text[at:start], meant]
+            at = end
+        return "".join([*said, text[at:]])
 
     def about(self, kind: FindingKind) -> bool:
         """Whether it is about this kind of finding."""

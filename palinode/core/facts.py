@@ -19,13 +19,16 @@ from palinode.core.recognition import ORDINARY, Recognised, recognise
 from palinode.core.recognition.look import Look
 from palinode.core.resolver import Resolver
 
-VERSION = 5
+VERSION = 6
 """Raised whenever the same answer would give other facts."""
 
 MARKUP_LIMIT = 5_000_000
 """Bytes of HTML that are read; what comes after them is kept, and not looked at."""
 
-READ_IN_PART = f"read in part: more than {MARKUP_LIMIT // 1_000_000} MB or {markup.NODES_READ:,} elements of markup"
+READ_IN_PART = (
+    f"read in part: more than {MARKUP_LIMIT // 1_000_000} MB, {markup.NODES_READ:,} elements or "
+    f"{markup.attributes.MOST} attributes of one"
+)
 
 COUNTING_HEADERS = ("content-type", "content-language", "x-robots-tag", "link")
 """Response headers, in lower case, that facts are read from."""

@@ -2,11 +2,11 @@
 
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
-from difflib import SequenceMatcher
 
 import numpy as np
 
 from palinode.core import address as addresses
+from palinode.core import alignment
 from palinode.core.fields import Place
 from palinode.core.findings import FindingKind, Shared
 from palinode.core.markup import Block
@@ -121,9 +121,10 @@ def _between(left: Template, right: Template) -> Iterable[tuple[FindingKind, str
 
 
 def _texts(left: tuple[str, ...], right: tuple[str, ...]) -> Iterable[tuple[FindingKind, str, str]]:
-    for _, a, b, c, d in SequenceMatcher(None, left, right, autojunk=False).get_opcodes():
-        gone = [text for text in left[a:b] if text not in right]
-        came = [text for text in right[c:d] if text not in left]
+    before, there = frozenset(left), frozenset(right)
+    for _, a, b, c, d in alignment.opcodes(left, right):
+        gone = [text for text in left[a:b] if text not in there]
+        came = [text for text in right[c:d] if text not in before]
         if len(gone) == len(came):
             # One in the other's place.
             for text, other in zip(gone, came, strict=True):

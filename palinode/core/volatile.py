@@ -5,13 +5,13 @@ token, a shuffled list of teasers. A sentence that differs in some words becomes
 differs altogether is told by where it stands; and a field of addresses that differs is not compared at all.
 """
 
-import difflib
 import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
+from palinode.core import alignment
 from palinode.core.facts import Facts
 from palinode.core.fields import Field, Place
 from palinode.core.markup import Block
@@ -26,6 +26,10 @@ _TIME = re.compile(r"\d{1,2}:\d\d(?::\d\d)?|\d{4}-\d\d-\d\d|\d{1,2}[./]\d{1,2}[.
 _DIGITS = re.compile(r"\d+")
 _LONGEST = 60
 """Words of a template."""
+_GAP_WORDS = 4
+"""Words that a gap stands for at most …"""
+_GAP_WORD = 200
+"""… and characters of each."""
 _ADDRESSES = (Field.IMAGES, Field.LINKS, Field.OPEN_GRAPH, Field.CANONICAL, Field.HREFLANG)
 
 
@@ -80,31 +84,80 @@ class Volatile:
         for block in blocks:
             if block.text in self.texts or (self.paths and _place(block) in self._paths):
                 continue
-            if self._pattern and (found := self._pattern.fullmatch(block.text)):
-                template = self.templates[int((found.lastgroup or "t0")[1:])]
+            if (template := self._template_of(block.text)) is not None:
                 block = Block(block.kind, template, block.path, block.main)
             kept.append(block)
         return kept
 
     def masked_text(self, text: str) -> str:
         """Return a title or description with what is volatile taken out of it."""
-        found = self._pattern.fullmatch(text) if self._pattern else None
-        return self.templates[int((found.lastgroup or "t0")[1:])] if found else text
+        found = self._template_of(text)
+        return text if found is None else found
 
     @cached_property
     def _paths(self) -> frozenset[str]:
         return frozenset(self.paths)
 
     @cached_property
-    def _pattern(self) -> re.Pattern[str] | None:
+    def _shapes(self) -> tuple["_Shape", ...]:
+        return tuple(map(_Shape.of, self.templates))
+
+    def _template_of(self, text: str) -> str | None:
+        """Return the first template that a text fits."""
         if not self.templates:
             return None
-        # A gap takes a few words, so that no pattern can go back and forth over a long text.
-        gap, digits = r"\S{1,200}(?: \S{1,200}){0,3}?", r"\d{1,20}"
-        gaps = (
-            re.escape(one).replace(re.escape(GAP), gap).replace(re.escape(NUMBER), digits) for one in self.templates
-        )
-        return re.compile("|".join(f"(?P<t{n}>{one})" for n, one in enumerate(gaps)))
+        words = text.split(" ", _LONGEST * _GAP_WORDS)
+        return next((one.template for one in self._shapes if one.fits(words)), None)
+
+
+@dataclass(frozen=True)
+class _Shape:
+    """A template cut into its words, to hold texts against."""
+
+    template: str
+    words: tuple[re.Pattern[str] | str | None, ...]
+    """What a word must be; None for a gap."""
+
+    @classmethod
+    def of(cls, template: str) -> "_Shape":
+        return cls(template, tuple(_word(one) for one in template.split(" ")[:_LONGEST]))
+
+    def fits(self, words: Sequence[str]) -> bool:
+        """Whether a text of these words fits: a gap is some words of it, as few as one.
+
+        All places that the template may have come to are followed at once, so that no text takes long.
+        """
+        gaps = self.words.count(None)
+        if not 0 <= len(words) - len(self.words) <= gaps * (_GAP_WORDS - 1):
+            return False
+        at = {0}
+        for wanted in self.words:
+            if wanted is None:
+                at = {
+                    place + step
+                    for place in at
+                    for step in range(1, _GAP_WORDS + 1)
+                    if all(0 < len(word) <= _GAP_WORD for word in words[place : place + step])
+                }
+            else:
+                at = {place + 1 for place in at if place < len(words) and _is(words[place], wanted)}
+            if not at:
+                return False
+        return len(words) in at
+
+
+def _word(written: str) -> re.Pattern[str] | str | None:
+    """Return what a word of a template stands for."""
+    if written == GAP:
+        return None
+    if NUMBER not in written:
+        return written
+    # Between two numbers stands something that is no digit, so that there is one way to match.
+    return re.compile(r"\d{1,20}+".join(re.escape(part) for part in re.split(f"{NUMBER}+", written)))
+
+
+def _is(word: str, wanted: re.Pattern[str] | str) -> bool:
+    return word == wanted if isinstance(wanted, str) else wanted.fullmatch(word) is not None
 
 
 NOTHING = Volatile()
@@ -168,7 +221,7 @@ def _unlike(first: Sequence[Block], second: Sequence[Block]) -> Iterable[tuple[B
     one, other = ([(block.kind, block.text) for block in blocks] for blocks in (first, second))
     if one == other:
         return
-    for tag, a, b, c, d in difflib.SequenceMatcher(None, one, other, autojunk=False).get_opcodes():
+    for tag, a, b, c, d in alignment.opcodes(one, other):
         if tag == "equal":
             continue
         for step in range(max(b - a, d - c)):
@@ -185,7 +238,7 @@ def _template(one: str, other: str) -> str:
         return ""
     kept: list[str] = []
     shared = 0
-    for tag, a, b, _, _ in difflib.SequenceMatcher(None, words, others, autojunk=False).get_opcodes():
+    for tag, a, b, _, _ in alignment.opcodes(words, others):
         if tag == "equal":
             kept += words[a:b]
             shared += b - a

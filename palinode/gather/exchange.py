@@ -1,6 +1,7 @@
 """One request and what came back, or why nothing did."""
 
 import zlib
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 BODY_LIMIT = 50_000_000
@@ -36,6 +37,14 @@ class Exchange:
         """Return the body with its content coding undone, and what is wrong with it, as :func:`decode` says."""
         body, fault = decode((self.headers or {}).get("content-encoding", ""), self.body)
         return body, CUT_OFF if self.truncated else fault
+
+
+def joined(fields: Iterable[tuple[str, str]]) -> dict[str, str]:
+    """Return response fields by name in lower case, repeated ones joined by a comma (RFC 9110 section 5.3)."""
+    found: dict[str, list[str]] = {}
+    for name, value in fields:
+        found.setdefault(name.strip().lower(), []).append(value.strip())
+    return {name: ", ".join(values) for name, values in found.items()}
 
 
 CUT_OFF = f"cut off: longer than {BODY_LIMIT // 1_000_000} MB"

@@ -13,7 +13,7 @@ from palinode.core import freshness
 from palinode.core.page import PASSING
 from palinode.gather import client
 from palinode.gather.access import Access
-from palinode.gather.exchange import BODY_LIMIT, Exchange
+from palinode.gather.exchange import BODY_LIMIT, Exchange, joined
 from palinode.gather.guard import Forbidden
 
 TRIES = 3
@@ -113,11 +113,7 @@ def _response_head(response: aiohttp.ClientResponse) -> bytes:
 
 
 def _headers(response: aiohttp.ClientResponse) -> dict[str, str]:
-    found: dict[str, str] = {}
-    for name, value in response.headers.items():
-        key = name.lower()
-        found[key] = f"{found[key]}, {value}" if key in found else value
-    return found
+    return joined(response.headers.items())
 
 
 def why(error: BaseException, attempts: int = 1) -> str:

@@ -6,8 +6,9 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from palinode.core import address as addresses
-from palinode.core import connect, encoding, facts, nesting, rule
+from palinode.core import connect, encoding, facts, rule
 from palinode.core.documents import css, feed, link_header, linked_data, manifest, sitemap, srcset
+from palinode.core.markup import attributes, nesting
 
 CALM = settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 
@@ -62,6 +63,7 @@ class FuzzTest(unittest.TestCase):
     @given(mess)
     def test_nesting_is_bounded(self, text):
         self.assertLessEqual(len(nesting.bounded(text)), len(text))
+        self.assertLessEqual(len(attributes.bounded(text)[0]), len(text))
 
     @CALM
     @given(st.one_of(raw, mutated(SITEMAP)))

@@ -1,7 +1,6 @@
 """A text that ends before its end, and parts that are gone from its middle."""
 
-from difflib import SequenceMatcher
-
+from palinode.core import alignment
 from palinode.core.contrast.text import Text
 
 _MOST = 600
@@ -25,7 +24,7 @@ def gone(left: Text, right: Text) -> frozenset[str]:
     if not other or len(other) >= len(one) or len(one) > _MOST:
         return frozenset()
     texts: set[str] = set()
-    for tag, a, b, _, _ in SequenceMatcher(None, one, other, autojunk=False).get_opcodes():
+    for tag, a, b, _, _ in alignment.opcodes(one, other):
         if tag == "delete":
             texts |= {text[:_LONGEST] for _, text in one[a:b]}
         elif tag != "equal":

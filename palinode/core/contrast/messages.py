@@ -4,12 +4,15 @@ import re
 
 from palinode.core.contrast.text import Text
 
-_MESSAGE = re.compile(
-    r"\b(?:warning|notice|deprecated|strict standards|fatal error|parse error|error): .{1,300}? in (?:/|[a-z]:\\)\S+"
-    r"(?: on line |:)\d+|\bundefined (?:variable|index|array key|property|function)\b.{0,120}? (?:on line \d+|in /\S+)"
-    r"|traceback \(most recent call last\)",
-    re.IGNORECASE | re.DOTALL,
+_NAMED = re.compile(
+    r"\b(?:warning|notice|deprecated|strict standards|fatal error|parse error|error): "
+    r"|\bundefined (?:variable|index|array key|property|function)\b",
+    re.IGNORECASE,
 )
+_PLACE = re.compile(r" in (?:/|[a-z]:\\)[^\s:]{1,300}+(?: on line |:)\d| on line \d", re.IGNORECASE)
+_TRACE = "traceback (most recent call last)"
+_BEFORE = 300
+"""Characters before a place in which the message is named."""
 _HINTS = ("on line ", " in /", ":\\", "raceback")
 
 
@@ -18,4 +21,14 @@ def shown(left: Text, right: Text) -> bool:
     text = right.whole
     if not any(hint in text for hint in _HINTS):
         return False
-    return len(_MESSAGE.findall(text)) > len(_MESSAGE.findall(left.whole))
+    return _count(text) > _count(left.whole)
+
+
+def _count(text: str) -> int:
+    """Return how many messages a text shows: a place in a script, and what happened there named before it."""
+    found, last = text.lower().count(_TRACE), 0
+    for place in _PLACE.finditer(text):
+        if _NAMED.search(text, max(last, place.start() - _BEFORE), place.start()):
+            found += 1
+            last = place.end()
+    return found

@@ -2,9 +2,9 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from difflib import SequenceMatcher
 from typing import Literal
 
+from palinode.core import alignment
 from palinode.core.wording import number
 
 MOST_BLOCKS = 20_000
@@ -20,8 +20,6 @@ _MOST_STEPS = 6_000_000
 """Comparisons of words that one page may cost; a block beyond them is told as a whole."""
 _AHEAD = 30
 """Blocks further on in which the partner of a changed one is looked for."""
-_MOST_MATCHED = 3_000
-"""Blocks of a stretch that are matched in any order; longer ones are matched by what is there once on both sides."""
 _ALIKE = 0.3
 
 Block = tuple[str, str]
@@ -78,45 +76,13 @@ def _runs(left: list[Block], right: list[Block]) -> Iterator[tuple[list[Block], 
     """Yield what is the same, and then what went and what came, until the end of both."""
     one, other = [text for _, text in left], [text for _, text in right]
     a = b = 0
-    for start, end, length in [*_matches(one, other), (len(one), len(other), 0)]:
+    for start, end, length in [*alignment.matches(one, other), (len(one), len(other), 0)]:
         if start > a or end > b or not length:
             # What differed since the last run of the same stands before this one.
             yield [], left[a:start], right[b:end]
         if length:
             yield left[start : start + length], [], []
         a, b = start + length, end + length
-
-
-def _matches(one: list[str], other: list[str]) -> list[tuple[int, int, int]]:
-    """Return (place in one, place in other, length) of runs that are the same, in order."""
-    start = next((i for i, (a, b) in enumerate(zip(one, other, strict=False)) if a != b), min(len(one), len(other)))
-    tail = zip(reversed(one[start:]), reversed(other[start:]), strict=False)
-    end = next((i for i, (a, b) in enumerate(tail) if a != b), min(len(one), len(other)) - start)
-    inner_one, inner_other = one[start : len(one) - end], other[start : len(other) - end]
-    found = [(0, 0, start)] if start else []
-    if max(len(inner_one), len(inner_other)) <= _MOST_MATCHED:
-        matcher = SequenceMatcher(None, inner_one, inner_other, autojunk=False)
-        found += [(start + a, start + b, size) for a, b, size in matcher.get_matching_blocks() if size]
-    else:
-        found += [(start + a, start + b, 1) for a, b in _anchors(inner_one, inner_other)]
-    return found + ([(len(one) - end, len(other) - end, end)] if end else [])
-
-
-def _anchors(one: list[str], other: list[str]) -> Iterator[tuple[int, int]]:
-    """Yield places of texts that each side has once, as far as they stand in the same order."""
-    places = {text: place for place, text in enumerate(other)}
-    for texts in (one, other):
-        seen: set[str] = set()
-        for text in texts:
-            if text in seen:
-                places.pop(text, None)
-            seen.add(text)
-    last = -1
-    for place, text in enumerate(one):
-        there = places.get(text, -1)
-        if last < there <= last + _MOST_MATCHED:
-            yield place, there
-            last = there
 
 
 def _unchanged(blocks: list[Block], at: int, most: int) -> list[Paragraph]:
@@ -175,7 +141,7 @@ def _altered(kind: str, left: str, right: str, word_by_word: bool) -> Paragraph:
     one: list[Words] = []
     other: list[Words] = []
     changed = 0
-    for tag, i, j, k, m in SequenceMatcher(None, a, b, autojunk=False).get_opcodes():
+    for tag, i, j, k, m in alignment.opcodes(a, b):
         if tag == "equal":
             one.append(Words("same", " ".join(a[i:j])))
             other.append(Words("same", " ".join(b[k:m])))

@@ -57,6 +57,7 @@ _INLINE = frozenset(
 _SILENT = frozenset(
     ["script", "style", "template", "noscript", "svg", "math", "iframe", "object", "select", "textarea", "head"]
 )
+_ARTICLES = frozenset({"main", "article"})
 _TEMPLATE = frozenset({"nav", "header", "footer", "aside"})
 _TEMPLATE_ROLES = frozenset({"navigation", "banner", "contentinfo", "complementary", "search"})
 _STANDING = _TEMPLATE | {"main", "article", "div", "section", "ul"}
@@ -96,6 +97,10 @@ class Body:
         self.notes = notes
         self.piece: list[str] = []
         self.piece_at: tuple[str, str, bool] | None = None
+        self.forms: list[elements.OpenForm] = []
+        """Those in which the walk stands."""
+        self.articles = 0
+        """Elements of main content in which the walk stands."""
 
     def read(self, body: LexborNode, marked: bool) -> None:
         """Walk the body. ``marked``: the document says itself which part is its main content."""
@@ -125,8 +130,13 @@ class Body:
                     self._flush()
                 outside = (main, template)
                 if tag in _STANDING:
-                    main, template = _standing(node, tag, main, template)
-                if tag in elements.READ:
+                    main, template = _standing(node, tag, main, template, self.articles > 0)
+                if tag == "form":
+                    self.forms.append(elements.OpenForm(self.notes, node, main and not template))
+                elif tag in elements.CONTROLS:
+                    if self.forms:
+                        self.forms[-1].note(node, tag)
+                elif tag in elements.READ:
                     elements.note(self.notes, node, tag, main and not template)
                 child = None if tag in _SILENT else node.child
                 if template and not outside[1] and child is not None:
@@ -141,14 +151,17 @@ class Body:
                     stack.append((node, tag, *outside))
                     if not inline:
                         names.append(tag)
+                    self.articles += tag in _ARTICLES
                     node = child
                     continue
+                self._leave(tag, entered=False)
                 main, template = outside
                 if not inline and self.piece_at is not None:
                     self._flush()
             following = node.next
             while following is None and stack:
                 node, tag, main, template = stack.pop()
+                self._leave(tag, entered=True)
                 if tag not in _INLINE:
                     names.pop()
                     if self.piece_at is not None:
@@ -161,6 +174,15 @@ class Body:
                 following = node.next
             node = following
         self._flush()
+        while self.forms:
+            self.forms.pop().close()
+
+    def _leave(self, tag: str, entered: bool) -> None:
+        """Note that the walk leaves an element; ``entered``, if it had been in it."""
+        if tag == "form":
+            self.forms.pop().close()
+        elif entered and tag in _ARTICLES:
+            self.articles -= 1
 
     def _part(self, node: LexborNode, names: list[str]) -> "_Part":
         """Begin a part of the template; what is known of it comes from another page with the very same markup."""
@@ -213,13 +235,13 @@ class Body:
         return PLACEHOLDER if self.notes.refer(Place.TEXT, written) else written
 
 
-def _standing(node: LexborNode, tag: str, main: bool, template: bool) -> tuple[bool, bool]:
+def _standing(node: LexborNode, tag: str, main: bool, template: bool, in_article: bool) -> tuple[bool, bool]:
     """Return the main and template flags inside an element, given those outside it."""
-    if tag == "main" or tag == "article":
+    if tag in _ARTICLES:
         return True, template
     if tag in _TEMPLATE:
         # A header inside an article is the article's own head, not the template.
-        return main, template or not (main and tag in ("header", "footer") and _inside_article(node))
+        return main, template or not (main and tag in ("header", "footer") and in_article)
     if tag == "div" or tag == "section" or tag == "ul":
         role = (node.attributes.get("role") or "").lower()
         if role == "main":
@@ -227,12 +249,3 @@ def _standing(node: LexborNode, tag: str, main: bool, template: bool) -> tuple[b
         if role in _TEMPLATE_ROLES:
             return main, True
     return main, template
-
-
-def _inside_article(node: LexborNode) -> bool:
-    parent = node.parent
-    while parent is not None:
-        if parent.tag in ("main", "article"):
-            return True
-        parent = parent.parent
-    return False

@@ -12,7 +12,6 @@ READ = frozenset(
         "a",
         "area",
         "img",
-        "form",
         "script",
         "source",
         "video",
@@ -26,7 +25,10 @@ READ = frozenset(
         "style",
     ]
 )
-"""Elements of the body that are more than text."""
+"""Elements of the body that are more than text, besides forms."""
+CONTROLS = frozenset({"input", "select", "textarea", "button"})
+MOST_CONTROLS = 1_000
+"""Controls of a form that are noted."""
 
 
 def note(notes: Notes, node: LexborNode, tag: str, main: bool) -> None:
@@ -41,8 +43,6 @@ def note(notes: Notes, node: LexborNode, tag: str, main: bool) -> None:
         place = Place.IMAGE if main else Place.TEMPLATE_IMAGE
         notes.refer(place, attributes.get("src"), fold(attributes.get("alt") or ""))
         notes.srcset(attributes.get("srcset"))
-    elif tag == "form":
-        _form(notes, node, main)
     elif tag == "script":
         notes.script(node)
     elif tag == "source":
@@ -61,11 +61,27 @@ def note(notes: Notes, node: LexborNode, tag: str, main: bool) -> None:
         link(notes, node)
 
 
-def _form(notes: Notes, node: LexborNode, main: bool) -> None:
-    attributes = node.attributes
-    controls = [control.attributes for control in node.css("input, select, textarea, button")]
-    names = tuple(name for control in controls if (name := control.get("name")))
-    password = any((control.get("type") or "").lower() == "password" for control in controls)
-    method = (attributes.get("method") or "get").lower()
-    notes.out.forms.append(Form(method, names, main, password))
-    notes.refer(Place.FORM if main else Place.TEMPLATE_FORM, attributes.get("action"), method)
+class OpenForm:
+    """A form whose controls are noted as they are come to; forms in one another each have their own."""
+
+    def __init__(self, notes: Notes, node: LexborNode, main: bool) -> None:
+        attributes = node.attributes
+        self._notes, self._main = notes, main
+        self._method = (attributes.get("method") or "get").lower()
+        self._names: list[str] = []
+        self._password = False
+        # Its place among the forms is where it begins.
+        self._place = len(notes.out.forms)
+        notes.out.forms.append(Form(self._method, (), main))
+        notes.refer(Place.FORM if main else Place.TEMPLATE_FORM, attributes.get("action"), self._method)
+
+    def note(self, node: LexborNode, tag: str) -> None:
+        """Note a control; more of them than a person would fill in are not told apart."""
+        attributes = node.attributes
+        self._password |= tag == "input" and (attributes.get("type") or "").lower() == "password"
+        if (name := attributes.get("name")) and len(self._names) < MOST_CONTROLS:
+            self._names.append(name)
+
+    def close(self) -> None:
+        """Write down what it was found to be."""
+        self._notes.out.forms[self._place] = Form(self._method, tuple(self._names), self._main, self._password)

@@ -9,8 +9,10 @@ _SAID = re.compile(
     r"|are you (a )?(human|robot)|prove (that )?you('re| are) (human|not)|just a moment|one (more )?moment,? please"
     r"|enable javascript and cookies|(complete|solve) the (captcha|security check)|security check|ddos protection"
     r"|unusual traffic|request (was )?blocked|you have been blocked|sicherheitsprüfung|sind sie ein mensch"
-    r"|kein (ro)?bot|vérifi\w+ (que vous|de sécurité|votre navigateur)|êtes[- ]vous (un )?humain|no (eres|soy) un robot"
-    r"|verificaci[óo]n de seguridad|verifica di sicurezza|non sono un robot|beveiligingscontrole|sprawdz\w+ przeglądark"
+    r"|kein (ro)?bot"
+    r"|vérifi\w{1,8} (que vous|de sécurité|votre navigateur)|êtes[- ]vous (un )?humain|no (eres|soy) un robot"
+    r"|verificaci[óo]n de seguridad|verifica di sicurezza|non sono un robot|beveiligingscontrole"
+    r"|sprawdz\w{1,8} przeglądark"
 )
 _MACHINE = re.compile(
     r"data-sitekey|captcha|challenge-(form|platform|running)|/challenge|jschl|__cf|_incapsula_|bot-?detect|proof-?of-?work"

@@ -6,8 +6,8 @@ from palinode.core.recognition.look import Look
 
 _NAME = r"(database|datenbank|base de datos|base de données|banca dati|databank|banco de dados|baz[ay] danych|databas)"
 _TROUBLE = (
-    r"(establish\w* .{0,20}connection|connection (error|failed|refused)|could ?n[o']t connect|can(no|')t connect"
-    r"|unable to connect|connect\w* to .{0,30}failed|error (establishing|connecting)|is (currently )?unavailable"
+    r"(establish\w{0,8} .{0,20}connection|connection (error|failed|refused)|could ?n[o']t connect|can(no|')t connect"
+    r"|unable to connect|connect\w{0,8} to .{0,30}failed|error (establishing|connecting)|is (currently )?unavailable"
     r"|verbindung|herstell|fehler|connexion|erreur|conexión|conectar|connessione|errore|verbinding|fout|conexão"
     r"|erro|połącz|błąd|anslut)"
 )

@@ -13,6 +13,7 @@ _NOTICE_WORDS = 120
 _NOTICE_LINKS = 4
 _SCRIPT = re.compile(r"<script\b", re.IGNORECASE)
 _TEXT_KEPT = 4_000
+_HEADLINE_KEPT = 2_000
 
 
 @dataclass(frozen=True)
@@ -42,7 +43,7 @@ class Look:
 
     @cached_property
     def text(self) -> str:
-        """Title and the first blocks, in lower case."""
+        """Title and the first blocks, in lower case; no more than recognisers need to see."""
         kept: list[str] = [self.title]
         size = 0
         for block in self.blocks:
@@ -50,12 +51,13 @@ class Look:
             size += len(block.text)
             if size > _TEXT_KEPT:
                 break
-        return "\n".join(kept).lower()
+        return "\n".join(kept)[: 2 * _TEXT_KEPT].lower()
 
     @cached_property
     def headline(self) -> str:
-        """Title and headings, in lower case."""
-        return "\n".join([self.title, *(b.text for b in self.blocks if b.kind in ("h1", "h2", "h3"))]).lower()
+        """Title and the first headings, in lower case."""
+        said = "\n".join([self.title, *(b.text for b in self.blocks if b.kind in ("h1", "h2", "h3"))])
+        return said[:_HEADLINE_KEPT].lower()
 
     @cached_property
     def host(self) -> str:

@@ -5,7 +5,7 @@ import re
 from palinode.core.recognition.look import Look
 
 _TAIL = 20_000
-_RAW = re.compile(r"<(script|style|textarea|title)\b[^>]*>", re.IGNORECASE)
+_RAW = re.compile(r"<(script|style|textarea|title)\b[^>]*+>", re.IGNORECASE)
 _HALF_TAG = re.compile(r"</?[a-z][a-z0-9-]*(\s[^<>]*)?$", re.IGNORECASE)
 
 

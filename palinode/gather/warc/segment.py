@@ -5,10 +5,13 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import BinaryIO
 
-from palinode.gather.exchange import BODY_LIMIT, decode
+from palinode.gather.exchange import BODY_LIMIT, decode, joined
 from palinode.gather.warc import reader
 from palinode.gather.warc.reader import Record
 
+_HEAD_LIMIT = 262_144
+"""Bytes of a response's head that are read; no server sends more, and no client takes it."""
+_MOST_FIELDS = 1_000
 KINDS = frozenset({"response", "revisit"})
 _STATUS = re.compile(rb"HTTP/\d(?:\.\d)? (\d{3})")
 
@@ -61,12 +64,8 @@ def recorded(record: Record) -> Recorded:
     """Read the response that a record holds."""
     head, mark, sent = record.block.partition(b"\r\n\r\n")
     status = _STATUS.match(head)
-    headers: dict[str, str] = {}
-    for line in head.decode("utf-8", "replace").split("\r\n")[1:]:
-        name, colon, value = line.partition(":")
-        if colon:
-            key, value = name.strip().lower(), value.strip()
-            headers[key] = f"{headers[key]}, {value}" if key in headers else value
+    lines = head[:_HEAD_LIMIT].decode("utf-8", "replace").split("\r\n")[1 : _MOST_FIELDS + 1]
+    headers = joined(line.split(":", 1) for line in lines if ":" in line)  # type: ignore[misc]
     if "chunked" in headers.pop("transfer-encoding", "").lower():
         sent = _joined(sent)
     return Recorded(
