@@ -11,6 +11,7 @@ from selectolax.lexbor import LexborHTMLParser
 
 from palinode.core import address as addresses
 from palinode.core.findings import FindingKind
+from palinode.core.markup import parse
 
 _NUMBER = re.compile(r"\d+(?:[.,]\d+)*")
 _LONGEST = 400
@@ -201,7 +202,7 @@ def _value(number: str) -> float:
 
 def without(markup: str, selector: str) -> str:
     """Return a page's markup without the parts that a selector names."""
-    tree = LexborHTMLParser(markup)
+    tree, _ = parse(markup)
     for node in tree.css(selector):
         node.decompose()
     return tree.html or ""

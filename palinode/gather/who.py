@@ -4,7 +4,8 @@ import asyncio
 import hashlib
 import ipaddress
 import ssl
-from dataclasses import replace
+from collections.abc import Awaitable, Callable
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 
 from cryptography import x509
@@ -23,9 +24,26 @@ from palinode.gather.guard import Guard
 
 _HOPS = 6
 _EXAMPLES = 5
+_SERVER = 200
+"""Characters of what a server says of itself."""
 
 
-async def who(access: Access, guard: Guard, agent: str, asked: str = "") -> Answers:
+@dataclass(frozen=True)
+class Seen:
+    """What is seen of a site on one page of it."""
+
+    title: str = ""
+    examples: tuple[str, ...] = ()
+    digest: str = ""
+    fault: str = ""
+    """Why it could not be read, in words."""
+
+
+Look = Callable[[str, Exchange], Awaitable[Seen]]
+"""Looks at what answered a side, in a process that it cannot stop: see :func:`look`."""
+
+
+async def who(access: Access, guard: Guard, agent: str, looks: Look, asked: str = "") -> Answers:
     """Ask an address of a side once, its home page by default, and follow its redirects.
 
     Never raises for what the host does.
@@ -47,43 +65,45 @@ async def who(access: Access, guard: Guard, agent: str, asked: str = "") -> Answ
                 )
                 return Answers(asked, reached, exchange.took_ms, exchange.status, tuple(hops), fault=fault)
             address = to
-    answers = _read(access, asked, exchange, tuple(hops))
-    return replace(answers, reached=reached or exchange.peer, certificate=certificate)
+    if exchange.status is None:
+        answers = Answers(asked, hops=tuple(hops), took_ms=exchange.took_ms, fault=_advice(exchange.reason))
+        return replace(answers, reached=reached or exchange.peer, certificate=certificate)
+    headers, seen = exchange.headers or {}, await looks(access.base, exchange)
+    return Answers(
+        address=asked,
+        reached=reached or exchange.peer,
+        took_ms=exchange.took_ms,
+        status=exchange.status,
+        hops=tuple(hops),
+        title=seen.title,
+        server=", ".join(headers[name] for name in ("server", "x-powered-by") if headers.get(name))[:_SERVER],
+        certificate=certificate,
+        fault=seen.fault,
+        digest=seen.digest,
+        examples=seen.examples,
+    )
+
+
+def look(base: str, exchange: Exchange) -> Seen:
+    """Return what is seen of the site at ``base`` in what answered; to be run in a process of its own."""
+    body, _ = exchange.decoded()
+    digest = hashlib.blake2b(body, digest_size=16).hexdigest()
+    if not page.is_html(page.media_type((exchange.headers or {}).get("content-type", ""))):
+        return Seen(digest=digest)
+    facts = core_facts.read(exchange.address, exchange.headers or {}, body)
+    scope, examples = Scope(base), dict.fromkeys([base])
+    for reference in facts.references:
+        if len(examples) > _EXAMPLES:
+            break
+        if scope.asked_for(reference.address, Place(reference.place)) == AskedFor.PAGE:
+            examples[reference.address] = None
+    return Seen(facts.title, tuple(examples)[1:], digest)
 
 
 async def certificate(access: Access, guard: Guard) -> Certificate | None:
     """Return the certificate with which a side's host answers, whether it fits or not; None if there is none."""
     found, _ = await _connect(access, guard)
     return found
-
-
-def _read(access: Access, asked: str, exchange: Exchange, hops: tuple[Hop, ...]) -> Answers:
-    if exchange.status is None:
-        return Answers(asked, hops=hops, took_ms=exchange.took_ms, fault=_advice(exchange.reason))
-    headers = exchange.headers or {}
-    body, _ = exchange.decoded()
-    title, examples = "", []
-    if page.is_html(page.media_type(headers.get("content-type", ""))):
-        facts = core_facts.read(exchange.address, headers, body)
-        title = facts.title
-        scope = Scope(access.base)
-        seen = {access.base}
-        for reference in facts.references:
-            asked_for = scope.asked_for(reference.address, Place(reference.place))
-            if asked_for == AskedFor.PAGE and reference.address not in seen and len(examples) < _EXAMPLES:
-                seen.add(reference.address)
-                examples.append(reference.address)
-    server = ", ".join(headers[name] for name in ("server", "x-powered-by") if headers.get(name))
-    return Answers(
-        address=asked,
-        took_ms=exchange.took_ms,
-        status=exchange.status,
-        hops=hops,
-        title=title,
-        server=server,
-        digest=hashlib.blake2b(body, digest_size=16).hexdigest(),
-        examples=tuple(examples),
-    )
 
 
 def _advice(reason: str) -> str:

@@ -7,19 +7,20 @@ from typing import Any
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core import encoding, expected, markup
+from palinode.core import expected
 from palinode.core import rule as rules
 from palinode.core.expected import Differing, Expectation, Said, What
 from palinode.core.findings import FindingKind, Findings, State
 from palinode.core.ledger import Ledger
-from palinode.core.resolver import Resolver
 from palinode.core.volatile import Volatile
 from palinode.records import findings as stored
 from palinode.records import said as kept
 from palinode.records.findings import Choice
-from palinode.records.models import Capture, Comparison
-from palinode.work import evidence
+from palinode.records.models import Answer, Capture, Comparison
+from palinode.work import evidence, readers
+from palinode.work import region as _region
 from palinode.work import sampling as learnt
+from palinode.work.readers import Unreadable
 
 _Pair = tuple[str, str]
 _TOGETHER = 500
@@ -91,13 +92,20 @@ class _Reading:
     def _without(self, capture: Capture, said: Mapping[int, tuple[Said, bytes]], selector: str) -> dict[int, Said]:
         """Return what pages say when a region of their stored markup is taken out; those let go of are left out."""
         found: dict[int, Said] = {}
-        for ident, (one, digest) in said.items():
+        answers = {
+            answer.ident: answer
+            for answer in Answer.objects.filter(capture=capture, ident__in=list(said)).select_related("capture")
+        }
+        for ident, (one, _) in said.items():
+            stored = evidence.stored(answers[ident]) if ident in answers else None
             try:
-                body = evidence.body(capture.move_id, digest)
-            except (ValueError, FileNotFoundError):
+                blocks = (
+                    readers.ours().run(_region.without, stored, selector, capture.access["base"]) if stored else None
+                )
+            except (FileNotFoundError, Unreadable, ValueError):
                 continue
-            text = expected.without(encoding.decode(body), selector)
-            blocks = markup.read(text, capture.access["base"], Resolver()).blocks
+            if blocks is None:
+                continue
             main = [(block.kind, block.text) for block in self.volatile.masked(blocks) if block.main]
             found[ident] = Said(one.title, one.description, main)
         return found

@@ -180,8 +180,7 @@ def _main(head: Head, volatile: Volatile = NOTHING) -> list[tuple[str, str]]:
 
 def _answer(kept: Kept, capture: Capture) -> dict[str, Any]:
     answer = kept.answer
-    recorded = evidence.recorded(answer) if answer else None
-    headers = recorded.headers if recorded else {}
+    headers = evidence.headers(answer) if answer else {}
     return {
         "address": kept.address or None,
         "status": answer.status if answer else None,

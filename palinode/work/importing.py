@@ -4,14 +4,13 @@ What a file holds is read, stored and judged as if it had just been fetched; all
 """
 
 import hashlib
-import multiprocessing
-import os
 import threading
 from collections import Counter, deque
 from collections.abc import Iterator
-from concurrent.futures import Future, ProcessPoolExecutor
+from concurrent.futures import Future
 from contextlib import contextmanager
-from datetime import datetime, timedelta
+from dataclasses import replace
+from datetime import timedelta
 from typing import BinaryIO
 
 from django.conf import settings
@@ -21,20 +20,20 @@ from django.db import connections, transaction
 from django.utils import timezone
 
 from palinode.core import address as addresses
-from palinode.core import page
 from palinode.core.known import Known
 from palinode.core.scope import AskedFor, Scope
 from palinode.core.wording import number
 from palinode.gather import pages
 from palinode.gather.exchange import Exchange
-from palinode.gather.warc import reader, segment
-from palinode.gather.warc.reader import Damaged, Record
-from palinode.records import captures, frontier
+from palinode.gather.warc import reader
+from palinode.gather.warc.reader import Damaged
+from palinode.records import captures, disk, frontier
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, Import, Move, Share
 from palinode.records.rows import Batch, Found, Leased
-from palinode.work import evidence, finishing, offering, reach, reading, sealing
+from palinode.work import containers, evidence, finishing, offering, reach, readers, reading, sealing
 from palinode.work.policy import Policy
+from palinode.work.readers import Readers, Unreadable
 
 IMPORT = "import_capture"
 """Name of the task that reads an import (tasks.py)."""
@@ -52,8 +51,10 @@ class ImportRefused(ValueError):
 def bring(move: Move, which: str, file: BinaryIO, name: str, author: User) -> Import:
     """Keep a file, and order that it be read as a capture of a side.
 
-    Raises ImportRefused for a file that is neither a WARC file nor a ZIP archive.
+    Raises ImportRefused for a file that is neither a WARC file nor a ZIP archive, and where there is no room for it.
     """
+    if shortage := disk.shortage():
+        raise ImportRefused(shortage)
     kind = _kind(file, name)
     digest, size = hashlib.sha256(), 0
     while chunk := file.read(1 << 20):
@@ -94,7 +95,7 @@ def _kind(file: BinaryIO, name: str) -> str:
     if first == b"PK\x03\x04":
         return Import.Kind.PAGES
     try:
-        if next(reader.records(file), None):
+        if reader.begins(file):
             return Import.Kind.WARC
         said = "is empty"
     except Damaged as error:
@@ -114,7 +115,7 @@ def read(imported: Import) -> None:
             capture, said = _read(imported, stored, beat)
             finishing.close(capture)
             Import.objects.filter(pk=imported.pk).update(state=Import.State.DONE, said=said, capture=capture, stored="")
-    except (Damaged, pages.ArchiveError, ImportRefused) as error:
+    except (Damaged, pages.ArchiveError, ImportRefused, Unreadable, disk.DiskFull) as error:
         _fail(imported, stored, str(error))
     except Exception as error:
         # Whatever it is, trying again would not mend it.
@@ -169,17 +170,9 @@ def _read(imported: Import, stored: list[str], beat: _Beat) -> tuple[Capture, st
     capture.kind = imported.kind
     capture.save(update_fields=["kind"])
     taking = _Taking(captures.join(capture), base, stored, beat)
-    with Folder(move.pk).open(imported.stored) as file:
-        context = multiprocessing.get_context("spawn")
-        with ProcessPoolExecutor(
-            settings.PALINODE_READERS, context, initializer=reading.start, initargs=(os.getpid(),)
-        ) as taking.readers:
-            if imported.kind == Import.Kind.PAGES:
-                for exchange in pages.exchanges(file, base):
-                    taking.take(exchange)
-            else:
-                _take_warc(file, taking)
-            taking.finish()
+    with Readers(settings.PALINODE_READERS) as taking.readers:
+        _take(imported, base, taking)
+        taking.finish()
     frontier.give_back(taking.share)
     if not taking.taken:
         raise ImportRefused(f"it holds no answer of {addresses.split(base).host}{taking.elsewhere_said()}")
@@ -194,7 +187,7 @@ class _Taking:
         self.share, self.beat, self.stored = share, beat, stored
         self.scope = Scope(base)
         self.site = reading.Site(share.capture.move_id, share.capture_id, base, 1, follows=False)
-        self.readers: ProcessPoolExecutor
+        self.readers: Readers
         self.some: list[tuple[Leased, Exchange]] = []
         self.ahead: deque[Future[Batch]] = deque()
         self.batch = Batch()
@@ -253,7 +246,7 @@ class _Taking:
         some, self.some = self.some, []
         frontier.add(self.share.capture, [Found(one.ident, one.text, 0, one.known, one.asked_for) for one, _ in some])
         frontier.hold(self.share, [one.ident for one, _ in some])
-        self.ahead.append(self.readers.submit(reading.read, self.site, some))
+        self.ahead.append(self.readers.later(self.site, some))
         while len(self.ahead) > _AHEAD:
             self._gather()
 
@@ -272,51 +265,18 @@ class _Taking:
         return evidence.body(self.site.move, blake)
 
 
-def _take_warc(file: BinaryIO, taking: _Taking) -> None:
+def _take(imported: Import, base: str, taking: _Taking) -> None:
+    """Take all that a file holds; a revisit has the body of the answer that it names."""
+    kind = containers.archive if imported.kind == Import.Kind.PAGES else containers.warc
     bodies: dict[str, bytes] = {}
-    for record in reader.records(file):
-        if record.kind not in segment.KINDS:
-            continue
-        if fault := record.fault():
-            raise Damaged(record.offset, fault)
-        recorded = segment.recorded(record)
-        if not recorded.status:
-            continue
-        digest = record.fields.get("warc-payload-digest", "")
-        reason, sent = "", recorded.sent
-        if not recorded.revisit:
-            bodies[digest] = page.body_digest(recorded.body)
-        elif digest in bodies:
+    for exchange, payload, digest in readers.stream(None, kind, imported.move_id, imported.stored, base):
+        disk.mind()
+        if digest is not None:
+            bodies[payload] = digest
+        elif payload in bodies:
             # As it is kept, so that the coding, which is undone there, must not be told again.
-            sent = taking.body_of(bodies[digest])
-            recorded.headers.pop("content-encoding", None)
-        else:
-            reason = _NO_BODY
-        taking.take(_exchange(record, recorded, sent, reason))
-
-
-def _exchange(record: Record, recorded: segment.Recorded, sent: bytes, reason: str) -> Exchange:
-    asked_at = _moment(record.fields.get("warc-date", ""))
-    if reason:
-        return Exchange(record.address, asked_at, 0, reason=reason)
-    target = addresses.split(record.address)
-    request = f"GET {target.path}{target.query} HTTP/1.1\r\nHost: {target.host}\r\n\r\n"
-    return Exchange(
-        address=record.address,
-        asked_at=asked_at,
-        took_ms=0,
-        status=recorded.status,
-        request_head=request.encode(),
-        response_head=recorded.head,
-        headers=recorded.headers,
-        body=sent,
-        peer=record.fields.get("warc-ip-address", ""),
-        truncated="warc-truncated" in record.fields or record.length > len(record.block),
-    )
-
-
-def _moment(text: str) -> float:
-    try:
-        return datetime.fromisoformat(text).timestamp()
-    except ValueError:
-        return timezone.now().timestamp()
+            fields = {name: value for name, value in exchange.headers.items() if name != "content-encoding"}
+            exchange = replace(exchange, body=taking.body_of(bodies[payload]), headers=fields)
+        elif imported.kind == Import.Kind.WARC:
+            exchange = Exchange(exchange.address, exchange.asked_at, 0, reason=_NO_BODY)
+        taking.take(exchange)

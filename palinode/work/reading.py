@@ -5,6 +5,7 @@ The event loop that fetches must not wait for this; it takes most of a page's ti
 
 import gc
 import os
+import resource
 import threading
 import time
 from array import array
@@ -31,6 +32,8 @@ from palinode.records.rows import AnswerRow, Batch, Earlier, Found, Leased
 _REMEMBERED = 10_000
 _SLOTS = 1 << 20
 """Slots of the table of addresses sent on: 8 MB."""
+_MOST_MEMORY = 4_000_000_000
+"""Bytes of addresses that a reading process may take; what asks for more has a reason, and the machine is spared."""
 _GARBAGE = 50_000
 """Objects between two looks for garbage."""
 
@@ -86,6 +89,7 @@ _memory: _Memory | None = None
 def start(parent: int) -> None:
     """Set a reading process up; it ends when its worker does, however that ends."""
     global _memory
+    resource.setrlimit(resource.RLIMIT_AS, (_MOST_MEMORY, _MOST_MEMORY))
     _memory = _Memory(Resolver(), OrderedDict(), _Sent())
     # What reading makes is let go of by its counts; looking for circles in all that is remembered takes a sixth of it.
     gc.freeze()
@@ -106,6 +110,14 @@ def read(site: Site, fetched: list[tuple[Leased, Exchange]]) -> Batch:
     scope = Scope(site.base)
     for leased, exchange in fetched:
         _Reading(site, scope, _memory, batch, leased, exchange).run()
+    return batch
+
+
+def unread(site: Site, leased: Leased, exchange: Exchange, why: str) -> Batch:
+    """Return the batch of an exchange that cannot be read: stored as it came, and told as not fetched, with why."""
+    assert _memory is not None, "start() runs first in each reading process"
+    batch = Batch()
+    _Reading(site, Scope(site.base), _memory, batch, leased, exchange).store_unread(why)
     return batch
 
 
@@ -154,6 +166,13 @@ class _Reading:
             (headers.get("etag"), headers.get("last-modified"), headers.get("content-encoding"), None),
         )
         self.batch.answers.append(AnswerRow(leased.ident, line, offset, stored_here, len(body), kind))
+
+    def store_unread(self, why: str) -> None:
+        """Store what came, for a later version to read; nothing is said of what it is."""
+        media = page.media_type((self.exchange.headers or {}).get("content-type", ""))
+        offset, _ = self._append(None)
+        line = self._line((None, why, False, media or None, None), (0, None, None), (None, None, None, None))
+        self.batch.answers.append(AnswerRow(self.leased.ident, line, offset, None, 0, "not_fetched"))
 
     def _unchanged(self, earlier: Earlier) -> None:
         """Note an answer that still holds: a row that points to the record that is there, and a record of the 304."""

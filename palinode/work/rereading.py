@@ -1,53 +1,69 @@
 """Read again: facts made anew from the WARC files; the site need not answer any more."""
 
-from django.db import transaction
+from django.db import connection, transaction
 
-from palinode.core import address as addresses
-from palinode.core import facts as core_facts
-from palinode.core.resolver import Resolver
-from palinode.gather.warc import segment as segments
-from palinode.gather.warc.segment import Recorded
-from palinode.records import frontier, harvest, rows
-from palinode.records.folder import Folder
-from palinode.records.models import Answer, Capture, Segment
-from palinode.work import evidence
+from palinode.records import frontier, harvest
+from palinode.records.models import Answer, Capture
+from palinode.work import read_pages
+from palinode.work.read_pages import Page, Read
+from palinode.work.readers import Readers, Unreadable
+from palinode.work.record_at import At
+
+_COMMITTED = 400
+"""Pages of a transaction."""
+_TOGETHER = 20
+"""Pages handed to a reading process at once."""
+_PROCESSES = 1
+_PAGES = """
+    SELECT a.ident, d.text, a.body, s.name, a."offset", t.name, b."offset" FROM records_answer a
+    JOIN records_address d ON d.move_id = %(move)s AND d.ident = a.ident
+    JOIN records_body b ON b.move_id = %(move)s AND b.digest = a.body
+    JOIN records_segment s ON s.id = a.segment_id AND s.let_go_at IS NULL
+    JOIN records_capture c ON c.id = s.capture_id AND c.move_id = %(move)s
+    JOIN records_segment t ON t.id = b.segment_id AND t.let_go_at IS NULL
+    WHERE a.capture_id = %(capture)s AND a.is_page AND a.ident > %(after)s
+    ORDER BY a.ident LIMIT %(most)s"""
 
 
 def read_again(capture: Capture) -> int:
     """Make the facts of a closed capture anew; return how many pages were read."""
-    resolver, read = Resolver(), 0
-    # Also those of captures before it, whose records its rows point to.
-    held = Answer.objects.filter(capture=capture, is_page=True).values("segment_id").distinct()
-    for segment in Segment.objects.filter(pk__in=held, capture__move=capture.move_id, let_go_at=None):
-        pages = dict(
-            Answer.objects.filter(capture=capture, segment_id=segment.pk, is_page=True).values_list("ident", "body")
-        )
-        with Folder(capture.move_id).open(segment.name) as file, transaction.atomic():
-            lines: dict[int, str] = {}
-            found: dict[int, str] = {}
-            answers: dict[int, int] = {}
-            for recorded in segments.responses(file):
-                ident = addresses.ident(recorded.address)
-                if ident not in pages:
-                    continue
-                digest = bytes(pages[ident])
-                body = _body(capture, recorded, digest)
-                key = core_facts.key(ident, recorded.headers, digest)
-                facts = core_facts.read(recorded.address, recorded.headers, body, resolver)
-                lines[key] = rows.facts_line(capture.move_id, key, facts)
-                found |= {reference.ident: reference.address for reference in facts.references}
-                answers[ident] = key
-            frontier.alone(capture.move_id)
-            frontier.add_addresses(capture.move_id, found.items())
-            harvest.add_facts(capture.move_id, lines)
-            for ident, key in answers.items():
-                Answer.objects.filter(capture=capture, ident=ident).exclude(facts=key).update(facts=key)
-            read += len(answers)
+    read, after = 0, -(2**63)
+    with Readers(_PROCESSES) as readers:
+        while pages := _pages(capture, after):
+            found: list[Read] = []
+            for start in range(0, len(pages), _TOGETHER):
+                found += _read(readers, capture.move_id, pages[start : start + _TOGETHER])
+            _keep(capture, found)
+            read, after = read + len(found), pages[-1].ident
     return read
 
 
-def _body(capture: Capture, recorded: Recorded, digest: bytes) -> bytes:
-    """Return a record's body, from where it was stored first if the record is a revisit."""
-    if not recorded.revisit:
-        return recorded.body
-    return evidence.body(capture.move_id, digest)
+def _pages(capture: Capture, after: int) -> list[Page]:
+    """Return the next pages whose records are there, also in files of captures before this one."""
+    move = capture.move_id
+    values = {"move": move, "capture": capture.pk, "after": after, "most": _COMMITTED}
+    with connection.cursor() as cursor:
+        cursor.execute(_PAGES, values)
+        return [
+            Page(ident, text, bytes(digest), At(move, name, offset), At(move, body_name, body_offset))
+            for ident, text, digest, name, offset, body_name, body_offset in cursor.fetchall()
+        ]
+
+
+def _read(readers: Readers, move: int, pages: list[Page]) -> list[Read]:
+    """Read pages; those that cannot be read keep the facts that they have."""
+    try:
+        return readers.run(read_pages.read, move, pages)
+    except (Unreadable, FileNotFoundError, ValueError):
+        return [read for page in pages for read in _read(readers, move, [page])] if len(pages) > 1 else []
+
+
+def _keep(capture: Capture, found: list[Read]) -> None:
+    with transaction.atomic():
+        frontier.alone(capture.move_id)
+        frontier.add_addresses(
+            capture.move_id, {key: text for one in found for key, text in one.references.items()}.items()
+        )
+        harvest.add_facts(capture.move_id, {one.key: one.line for one in found})
+        for one in found:
+            Answer.objects.filter(capture=capture, ident=one.ident).exclude(facts=one.key).update(facts=one.key)

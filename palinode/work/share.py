@@ -1,12 +1,9 @@
 """One worker's share of a capture: lease, fetch, read, store, commit, until nothing is left."""
 
 import asyncio
-import multiprocessing
-import os
 import time
 from collections import deque
 from collections.abc import Mapping
-from concurrent.futures import ProcessPoolExecutor
 from datetime import UTC, datetime
 from typing import Any
 
@@ -14,7 +11,9 @@ import uvloop
 from django.conf import settings
 from django.db import connections
 
-from palinode.core import hours
+from palinode.core import facts, hours, sample
+from palinode.core.facts import Facts
+from palinode.core.sample import Seen
 from palinode.gather import client, who
 from palinode.gather.exchange import Exchange
 from palinode.gather.fetch import fetch
@@ -26,6 +25,7 @@ from palinode.work import again, finishing, reach, reading, sampling, sealing, s
 from palinode.work.again import What
 from palinode.work.pace import Pace
 from palinode.work.policy import Policy
+from palinode.work.readers import Readers, Unreadable
 
 _LEASE = 200
 _TOGETHER = 8
@@ -104,10 +104,7 @@ class _Share:
         """Work until nothing is left or somebody says so."""
         self.started = time.monotonic()
         agent = reach.agent()
-        context = multiprocessing.get_context("spawn")
-        with ProcessPoolExecutor(
-            settings.PALINODE_READERS, context, initializer=reading.start, initargs=(os.getpid(),)
-        ) as self.readers:
+        with Readers(settings.PALINODE_READERS) as self.readers:
             async with client.session(
                 self.access, reach.guard(), self.policy.concurrency, agent, self.policy.answer_seconds
             ) as self.session:
@@ -232,7 +229,22 @@ class _Share:
 
         secure = self.access.base.startswith("https:")
         found = await who.certificate(self.access, reach.guard()) if secure else None
-        await sampling.ask(self.capture, self.policy.sample, asks, found.sentence if found else "")
+        said = found.sentence if found else ""
+        await sampling.ask(self.capture, self.policy.sample, asks, self._facts, self._told, said)
+
+    async def _facts(self, address: str, headers: Mapping[str, str], body: bytes) -> Facts | None:
+        """Read a page of the sample; None if it cannot be read."""
+        try:
+            return await asyncio.to_thread(self.readers.run, facts.read, address, dict(headers), body)
+        except Unreadable:
+            return None
+
+    async def _told(self, seen: list[Seen]) -> dict[str, Any]:
+        """Tell what the sample shows; nothing, if what came cannot be told within the limit."""
+        try:
+            return await asyncio.to_thread(self.readers.run, sample.told, seen)
+        except Unreadable:
+            return sample.NOTHING_TOLD
 
     def _hand_over(self, all_of_it: bool) -> None:
         while len(self.fetched) >= _TOGETHER or (all_of_it and self.fetched):
@@ -242,8 +254,7 @@ class _Share:
             task.add_done_callback(self._ended)
 
     async def _read(self, some: list[tuple[Leased, Exchange]]) -> None:
-        loop = asyncio.get_running_loop()
-        batch = await loop.run_in_executor(self.readers, reading.read, self.site, some)
+        batch = await asyncio.wrap_future(self.readers.later(self.site, some))
         if not self.batch.answers:
             self.batch_since = time.monotonic()
         self.batch.add(batch)

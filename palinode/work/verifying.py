@@ -1,20 +1,19 @@
 """Verifies stored evidence: each WARC file is there, is what it was when it was sealed, and holds what the rows say."""
 
-import hashlib
-from typing import BinaryIO
-
 from django.db import connection
 from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from palinode.core import address as addresses
-from palinode.gather.warc import check
-from palinode.records.folder import Folder
+from palinode.gather.warc.check import Checked
 from palinode.records.models import Move, Segment
-from palinode.work import offering
+from palinode.work import offering, readers, record_at
+from palinode.work.readers import Unreadable
 
 VERIFY = "verify"
 """Name of the task that verifies the evidence of a move (tasks.py)."""
+_SECONDS = 120.0
+"""That checking one segment may take."""
 
 
 def order(move: Move) -> bool:
@@ -46,23 +45,21 @@ def verify_all(move: Move) -> int:
 def verify(segment: Segment) -> str:
     """Return what is wrong with a stored segment, in words; empty if nothing is."""
     try:
-        with Folder(segment.capture.move_id).open(segment.name) as file:
-            return _wrong(segment, file)
+        return _wrong(
+            segment, *readers.ours().run_for(_SECONDS, record_at.checked, segment.capture.move_id, segment.name)
+        )
     except FileNotFoundError:
         return "the file is missing"
+    except Unreadable as error:
+        return f"the file {error}"
     except OSError as error:
         return f"the file cannot be read: {error.strerror or error}"
 
 
-def _wrong(segment: Segment, file: BinaryIO) -> str:
-    digest = hashlib.sha256()
-    while chunk := file.read(1 << 20):
-        digest.update(chunk)
-    file.seek(0)
-    found = check.check(file)
+def _wrong(segment: Segment, found: Checked, sha256: str) -> str:
     if found.faults:
         return "; ".join(found.faults[:3])
-    if digest.hexdigest() != segment.sha256:
+    if sha256 != segment.sha256:
         return "the file is not the one that was sealed: its SHA-256 differs"
     if found.records != segment.records:
         return f"{found.records:,} records are there, {segment.records:,} were sealed"

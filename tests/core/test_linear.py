@@ -114,7 +114,7 @@ READERS: list[tuple[Callable[[str], object], list[str]]] = [
     (lambda text: manifest.read(text.encode()), ["[", '{"icons":', '{"icons":[{}],']),
     (named, [";", "; charset=", " ", "<meta ", "<meta charset=", "postid-", "max-age=", "p=1&", "/node/1"]),
     (robots, ["Disallow: /*a*a*a*b$\n", "*a", "a", "Allow: /%", "User-agent: *\nDisallow: /a\n", "$", "%zz"]),
-    (listed, ["a [", ',"', ";", "/\n", "1 1 [", 'a b c [d] "GET ', "\t"]),
+    (listed, ["a [", ',"', ";", "http://mill.example/a/b/c\n", "1 1 [", 'a b c [d] "GET ', "\t"]),
     (warc, ["a: b\r\n", "a:\r\n", " a\r\n", ":", "Content-Encoding: gzip\r\n", "transfer-encoding: chunked\r\n\r\n1\r\na\r\n"]),
     (packed, ["\x1f\x8b\x08\0", "a", "x\x9c"]),
     (contrast, ["a in /a", "error: in /", "fatal error: x in /a on line ", "[a-a", "{{", "{%a", "may 1 ", "12:00 ", "1/", "\u00e9?", "a\nb\n"]),

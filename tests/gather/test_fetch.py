@@ -23,6 +23,11 @@ from palinode.gather.robots import Robots
 from tests.site import Answer, Site, page
 
 
+async def here(base, exchange):
+    """Look in this process, since tests bring nothing that stops it."""
+    return who.look(base, exchange)
+
+
 def access(port: int, **more: object) -> Access:
     return Access("http://mill.example/", (ConnectTo("mill.example", 80, "127.0.0.1", port),), **more)
 
@@ -266,7 +271,7 @@ class RobotsTest(unittest.TestCase):
 
 class WhoTest(unittest.TestCase):
     def who(self, site, **more):
-        return asyncio.run(who.who(access(site.port, **more), Guard([site.allowed]), "Test/1"))
+        return asyncio.run(who.who(access(site.port, **more), Guard([site.allowed]), "Test/1", here))
 
     def test_who_answers(self):
         pages = {"/": Answer("", 302, {"Location": "/en"}), "/en": page("Mill", "/en/a", "/b", "http://o.example/")}
@@ -284,6 +289,6 @@ class WhoTest(unittest.TestCase):
     def test_a_closed_port_says_what_to_do(self):
         with socket.create_server(("127.0.0.1", 0)) as taken:
             port = taken.getsockname()[1]
-        found = asyncio.run(who.who(access(port), Guard([f"127.0.0.1/32:{port}"]), "Test/1"))
+        found = asyncio.run(who.who(access(port), Guard([f"127.0.0.1/32:{port}"]), "Test/1", here))
         self.assertIsNone(found.status)
         self.assertIn("Check the port", found.fault)

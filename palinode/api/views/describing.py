@@ -1,6 +1,5 @@
 """While a move is being described: the rule tried out, and who answers on both sides."""
 
-import asyncio
 from dataclasses import asdict
 from typing import Any
 
@@ -25,11 +24,10 @@ from palinode.core.address import AddressError
 from palinode.core.rule import Rule
 from palinode.core.scope import Scope
 from palinode.core.who import Answers, beside
-from palinode.gather import who
 from palinode.gather.access import Access, ConnectTo
 from palinode.records import decisions
 from palinode.records.models import Side
-from palinode.work import reach
+from palinode.work import answering, reach
 from palinode.work.describing import TypedSide
 
 
@@ -86,7 +84,7 @@ class WhoView(APIView):
         if data.get("move"):
             sides = {side.which: side for side in access.move(request, data["move"]).sides.all()}
         source, destination = (_access(data[which], sides.get(which)) for which in ("source", "destination"))
-        return Response(_plain(*asyncio.run(_both((source, source.base), (destination, destination.base)))))
+        return Response(_plain(*answering.both((source, source.base), (destination, destination.base))))
 
 
 class WhoOfMoveView(APIView):
@@ -107,7 +105,7 @@ class WhoOfMoveView(APIView):
         read = rule.read(move.rule)
         expected = read.reached(read.expect(address).address)
         source, destination = (reach.side_of(move, which)[0] for which in ("source", "destination"))
-        return Response(_plain(*asyncio.run(_both((source, address), (destination, expected)))))
+        return Response(_plain(*answering.both((source, address), (destination, expected))))
 
 
 def _plain(source: Answers, destination: Answers) -> dict[str, Any]:
@@ -118,11 +116,6 @@ def _plain(source: Answers, destination: Answers) -> dict[str, Any]:
         "remark": remark.text,
         "same_site": remark.same_site,
     }
-
-
-async def _both(*asked: tuple[Access, str]) -> list[Answers]:
-    guard, agent = reach.guard(), reach.agent()
-    return await asyncio.gather(*(who.who(one, guard, agent, address) for one, address in asked))
 
 
 def _access(typed: TypedSide, side: Side | None) -> Access:

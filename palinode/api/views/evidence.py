@@ -18,7 +18,8 @@ from palinode.api.errors import Conflict
 from palinode.api.serializers.evidence import BringArchiveSerializer, EvidenceSerializer, RetentionSerializer
 from palinode.api.serializers.move import MoveSerializer, move_plain
 from palinode.records.models import Capture, Move
-from palinode.work import archiving, verifying
+from palinode.work import archive_apart, archiving, verifying
+from palinode.work.readers import Unreadable
 
 
 class EvidenceView(APIView):
@@ -81,10 +82,12 @@ class BringArchiveView(APIView):
         given.is_valid(raise_exception=True)
         file = given.validated_data["file"]
         try:
-            move = archiving.bring(file, file.name, request.user)
+            number = archive_apart.bring(file, file.name, file.size, request.user)
         except archiving.ArchiveRefused as error:
             raise ValidationError({"file": str(error)}) from None
-        return Response(move_plain(move, "owner"), status=201)
+        except Unreadable as error:
+            raise ValidationError({"file": f"{file.name} {error}. Nothing of it was kept."}) from None
+        return Response(move_plain(access.move(request, number), "owner"), status=201)
 
 
 def _plain(move: Move) -> dict[str, Any]:

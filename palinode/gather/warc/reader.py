@@ -27,7 +27,11 @@ class Damaged(ValueError):
 
     def __init__(self, offset: int, message: str) -> None:
         super().__init__(f"at byte {offset:,}: {message}")
-        self.offset = offset
+        self.offset, self.message = offset, message
+
+    def __reduce__(self) -> tuple[type["Damaged"], tuple[int, str]]:
+        """Travel from a reading process."""
+        return Damaged, (self.offset, self.message)
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,6 +82,19 @@ def records(file: BinaryIO) -> Iterator[Record]:
     stream = _Stream(file)
     while stream.more():
         yield _record(stream)
+
+
+def begins(file: BinaryIO) -> bool:
+    """Whether a WARC record begins where a file stands; False for an empty one.
+
+    Raises Damaged if something else does. No more of it is read than that takes.
+    """
+    stream = _Stream(file)
+    if not stream.more():
+        return False
+    if not stream.ready.startswith(b"WARC/", stream.used):
+        raise Damaged(0, "no WARC record begins here")
+    return True
 
 
 def _record(stream: "_Stream") -> Record:

@@ -36,7 +36,7 @@ def _bring(options: argparse.Namespace) -> int:
     try:
         with open(options.file, "rb") as file:
             move = move_named(options.move)
-            outcome = bringing.bring(move, options.side, file, options.file, owner(move), options.column)
+            outcome = bringing.bring(move, options.side, file, options.file, owner(move), options.column, float("inf"))
     except (OSError, bringing.ListError, ColumnError) as error:
         raise Refused(str(error)) from None
     tally = outcome.tally

@@ -1,0 +1,37 @@
+"""An archive brought in by a process of its own, so that the web server never reads what a stranger wrote."""
+
+from typing import BinaryIO
+
+import django
+from django.conf import settings
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import connection
+
+from palinode.work import on_disk, readers
+
+_SECONDS = 120.0
+_BYTES_A_SECOND = 4_000_000
+"""That an archive is read with at least, besides."""
+
+
+def bring(file: BinaryIO, name: str, size: int, owner: AbstractBaseUser) -> int:
+    """Make a move of an archive of so many bytes; return its number.
+
+    Raises ArchiveRefused, and Unreadable if it takes too long.
+    """
+    seconds = _SECONDS + size / _BYTES_A_SECOND
+    database = str(connection.settings_dict["NAME"])
+    with on_disk.path_of(file) as path, readers.Readers(1) as one:
+        return one.run_for(seconds, _bring, database, path, name, owner.pk)
+
+
+def _bring(database: str, path: str, name: str, owner: int) -> int:
+    """Bring it in; run in a process that begins without Django set up."""
+    settings.DATABASES["default"]["NAME"] = database
+    django.setup()
+    from django.contrib.auth.models import User
+
+    from palinode.work import archiving
+
+    with open(path, "rb") as file:
+        return archiving.bring(file, name, User.objects.get(pk=owner)).pk

@@ -1,0 +1,70 @@
+"""Files that become captures, read into exchanges. Run in reading processes, without models: see work/readers.py."""
+
+from collections.abc import Iterator
+from datetime import datetime
+from time import time
+from typing import NamedTuple
+
+from palinode.core import address as addresses
+from palinode.core import page
+from palinode.gather import pages
+from palinode.gather.exchange import Exchange
+from palinode.gather.warc import reader, segment
+from palinode.gather.warc.reader import Damaged, Record
+from palinode.records.folder import Folder
+
+
+class Item(NamedTuple):
+    """An answer that a file holds."""
+
+    exchange: Exchange
+    payload: str = ""
+    """The digest that the file gives for its body."""
+    body: bytes | None = None
+    """The digest of its body; None for a revisit, whose body was stored with another answer."""
+
+
+def archive(move: int, stored: str, base: str) -> Iterator[Item]:
+    """Yield the pages of an archive. Raises ArchiveError."""
+    with Folder(move).open(stored) as file:
+        for exchange in pages.exchanges(file, base):
+            yield Item(exchange)
+
+
+def warc(move: int, stored: str, base: str) -> Iterator[Item]:
+    """Yield the answers of a WARC file. Raises Damaged."""
+    with Folder(move).open(stored) as file:
+        for record in reader.records(file):
+            if record.kind not in segment.KINDS:
+                continue
+            if fault := record.fault():
+                raise Damaged(record.offset, fault)
+            recorded = segment.recorded(record)
+            if recorded.status:
+                payload = record.fields.get("warc-payload-digest", "")
+                digest = None if recorded.revisit else page.body_digest(recorded.body)
+                yield Item(_exchange(record, recorded), payload, digest)
+
+
+def _exchange(record: Record, recorded: segment.Recorded) -> Exchange:
+    target = addresses.split(record.address)
+    request = f"GET {target.path}{target.query} HTTP/1.1\r\nHost: {target.host}\r\n\r\n"
+    return Exchange(
+        address=record.address,
+        asked_at=_moment(record.fields.get("warc-date", "")),
+        took_ms=0,
+        status=recorded.status,
+        request_head=request.encode("utf-8", "replace"),
+        response_head=recorded.head,
+        headers=recorded.headers,
+        body=recorded.sent,
+        peer=record.fields.get("warc-ip-address", ""),
+        truncated="warc-truncated" in record.fields or record.length > len(record.block),
+    )
+
+
+def _moment(text: str) -> float:
+    try:
+        return datetime.fromisoformat(text).timestamp()
+    except (ValueError, OverflowError):
+        return time()

@@ -1,0 +1,45 @@
+"""Facts made of stored pages. Run in reading processes, without models: see work/readers.py."""
+
+from typing import NamedTuple
+
+from palinode.core import facts as core_facts
+from palinode.core.resolver import Resolver
+from palinode.records import rows
+from palinode.work import record_at
+from palinode.work.record_at import At
+
+_resolver = Resolver()
+"""One for the process, since menus repeat from page to page."""
+
+
+class Page(NamedTuple):
+    """A stored page."""
+
+    ident: int
+    address: str
+    digest: bytes
+    record: At
+    body: At
+
+
+class Read(NamedTuple):
+    """What was read of a page."""
+
+    ident: int
+    key: int
+    line: str
+    """COPY text of its facts."""
+    references: dict[int, str]
+
+
+def read(move: int, pages: list[Page]) -> list[Read]:
+    """Return what is read of stored pages of a move."""
+    found = []
+    for page in pages:
+        record = record_at.opened(page.record)
+        body = record_at.body(page.body) if record.revisit else record.body
+        key = core_facts.key(page.ident, record.headers, page.digest)
+        facts = core_facts.read(page.address, record.headers, body, _resolver)
+        references = {one.ident: one.address for one in facts.references}
+        found.append(Read(page.ident, key, rows.facts_line(move, key, facts), references))
+    return found
