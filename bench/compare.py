@@ -13,10 +13,10 @@ OLD, NEW = "http://tidemill.quillhaven.example", "http://quillhavenmill.example"
 REFERENCES = 20
 
 
-def seed(pages: int) -> tuple[object, list[str], list[str]]:
+def seed(pages: int, analyse: bool = True) -> tuple[object, list[str], list[str]]:
     """Write two captures: 3 % each found under another address, not judged, altered, moved by the rule, retired.
 
-    Return the address lists.
+    Return the move with its captures, and the address lists. The tables are analysed, unless told otherwise.
     """
     from django.contrib.auth.models import User
     from django.db import transaction
@@ -31,7 +31,7 @@ def seed(pages: int) -> tuple[object, list[str], list[str]]:
 
     draw = random.Random(3)
     sides = [describing.typed_side(f"{host}/", "") for host in (OLD, NEW)]
-    user = User.objects.create_user("bench")
+    user, _ = User.objects.get_or_create(username="bench")
     move = describing.describe("Bench", *sides, ["/section-1 -> /department-1"], user)
     every = 100 // 3
     paths = [f"/section-{n % 33}/some-words-of-a-title-{n}" for n in range(pages)]
@@ -93,9 +93,8 @@ def seed(pages: int) -> tuple[object, list[str], list[str]]:
         store(right_capture, 1, right)
 
         frontier.add_addresses(move.pk, known.items())
-        for n in range(4, pages, every):
-            # One decision a page, as a person would have made them.
-            decisions_made.append(OLD + paths[n])
+        # One decision a page, as a person would have made them.
+        decisions_made = [OLD + paths[n] for n in range(4, pages, every)]
         Decision.objects.bulk_create(
             Decision(move=move, kind="retire", scope={"address": address}, reason="long over", author=user)
             for address in decisions_made
@@ -106,12 +105,10 @@ def seed(pages: int) -> tuple[object, list[str], list[str]]:
     Move.objects.filter(pk=move.pk).update(baseline=left_capture)
     from django.db import connection
 
-    with connection.cursor() as cursor:
-        cursor.execute("ANALYZE")
+    if analyse:
+        with connection.cursor() as cursor:
+            cursor.execute("ANALYZE")
     return (move, left_capture, right_capture), *written
-
-
-decisions_made: list[str] = []
 
 
 def yardstick(folder: Path, left: list[str], right: list[str]) -> float:

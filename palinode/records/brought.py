@@ -5,7 +5,7 @@ from collections.abc import Iterable, Iterator
 from django.db import connection
 
 from palinode.core.known import Known
-from palinode.records import copy, frontier
+from palinode.records import copy, frontier, plans
 from palinode.records.models import Move
 
 
@@ -19,7 +19,7 @@ def add(move: Move, which: str, found: Iterable[tuple[int, str, Known]]) -> int:
     frontier.add_addresses(move.pk, ((ident, text) for ident, (text, _) in rows.items()))
     lines = [copy.line((move.pk, which, ident, known)) for ident, (_, known) in sorted(rows.items())]
     new = copy.insert_new("records_brought", "move_id, which, ident, known", lines, "ident")
-    with connection.cursor() as cursor:
+    with plans.by_key(), connection.cursor() as cursor:
         cursor.execute(
             "UPDATE records_brought b SET known = b.known | s.known FROM staged_records_brought s "
             "WHERE (b.move_id, b.which, b.ident) = (s.move_id, s.which, s.ident) AND b.known | s.known <> b.known"
@@ -30,10 +30,10 @@ def add(move: Move, which: str, found: Iterable[tuple[int, str, Known]]) -> int:
 def of(move: Move, which: str, batch: int = 5_000) -> Iterator[list[tuple[int, str, int]]]:
     """Yield identity, text and way of the addresses brought for a side, in batches."""
     sql = (
-        "SELECT b.ident, a.text, b.known FROM records_brought b JOIN records_address a USING (move_id, ident) "
-        "WHERE b.move_id = %s AND b.which = %s"
+        f"SELECT a.ident, d.text, a.known FROM records_brought a {plans.ADDRESS} "
+        "WHERE a.move_id = %(move)s AND a.which = %(which)s"
     )
-    with copy.stream(sql, [move.pk, which], batch) as batches:
+    with copy.stream(sql, {"move": move.pk, "which": which}, batch) as batches:
         yield from batches
 
 

@@ -8,7 +8,7 @@ from django.db.models import F, Max
 from django.utils import timezone
 
 from palinode.core.known import Known
-from palinode.records import copy, frontier
+from palinode.records import copy, frontier, plans
 from palinode.records.models import Capture, Move, Share, Target
 
 
@@ -106,7 +106,7 @@ def _sum_targets(capture: Capture) -> None:
         "SELECT a.ident, f.targets FROM records_answer a JOIN records_facts f "
         "ON f.move_id = %s AND f.key = a.facts WHERE a.capture_id = %s AND a.is_page"
     )
-    with copy.stream(sql, [capture.move_id, capture.pk], 2_000) as batches:
+    with plans.whole(), copy.stream(sql, [capture.move_id, capture.pk], 2_000) as batches:
         for batch in batches:
             targets = [np.unique(np.frombuffer(row[1], "<i8")) for row in batch]
             sizes = [len(one) for one in targets]
@@ -133,7 +133,7 @@ def pages_that_ask(capture: Capture, idents: Sequence[int]) -> list[int]:
 
 def _say_linked(capture: Capture) -> None:
     """Say of addresses known from the parent that pages link to them; pages that did not change were not read."""
-    with connection.cursor() as cursor:
+    with plans.whole(), connection.cursor() as cursor:
         cursor.execute(
             "UPDATE records_frontier f SET known = f.known | %(link)s::int2 FROM records_target t "
             "WHERE f.capture_id = %(capture)s AND t.capture_id = %(capture)s AND t.ident = f.ident "

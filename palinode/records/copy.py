@@ -135,7 +135,9 @@ def _column(kind: str, value: Any, count: int) -> Any:
 
 
 @contextmanager
-def stream(sql: str, parameters: list[object], batch: int = 5_000) -> Iterator[Iterator[list[tuple[Any, ...]]]]:
+def stream(
+    sql: str, parameters: list[object] | dict[str, object], batch: int = 5_000
+) -> Iterator[Iterator[list[tuple[Any, ...]]]]:
     """Yield the batches of a query through a cursor on the server, so that memory stays flat."""
     with transaction.atomic(), connection.connection.cursor(name="stream") as cursor:
         # In binary, bytes come as they are.

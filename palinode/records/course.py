@@ -9,6 +9,7 @@ from palinode.core.known import Known
 from palinode.core.page import PASSING
 from palinode.core.recognition.kind import Kind
 from palinode.core.scope import AskedFor
+from palinode.records import plans
 from palinode.records.models import Capture
 
 POINTS = 60
@@ -62,7 +63,7 @@ def of(capture: Capture) -> Course:
         "elsewhere": int(Known.LIST | Known.LOG | Known.EXPECTED | Known.EARLIER),
         "linked": int(Known.LINK | Known.HOME | Known.SITEMAP | Known.FEED | Known.REDIRECT | Known.ROBOTS),
     }
-    with connection.cursor() as cursor:
+    with plans.whole(), connection.cursor() as cursor:
 
         def rows(sql: str) -> list[tuple[Any, ...]]:
             cursor.execute(sql, values)

@@ -12,6 +12,7 @@ from palinode.core.known import Known
 from palinode.core.recognition.kind import Kind
 from palinode.core.scope import AskedFor
 from palinode.core.volatile import Volatile
+from palinode.records import plans
 from palinode.records.models import Capture
 
 _ANSWERS = """
@@ -32,7 +33,7 @@ _FACTS = """FROM records_answer a JOIN records_facts f ON f.move_id = %(move)s A
 
 def answers_impossible(capture: Capture) -> bool:
     """Whether an address that cannot exist gave a page in a capture."""
-    with connection.cursor() as cursor:
+    with plans.whole(), connection.cursor() as cursor:
         cursor.execute(
             "SELECT EXISTS (SELECT 1 FROM records_answer a JOIN records_frontier f "
             "ON f.capture_id = a.capture_id AND f.ident = a.ident "
@@ -70,7 +71,7 @@ def of(capture: Capture, stand_ins: dict[Kind, int]) -> Figures:
         "page": int(AskedFor.PAGE),
         "home": addresses.ident(capture.access["base"]),
     }
-    with connection.cursor() as cursor:
+    with plans.whole(), connection.cursor() as cursor:
 
         def rows(sql: str) -> list[tuple[int, ...]]:
             cursor.execute(sql, values)

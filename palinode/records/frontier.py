@@ -12,7 +12,7 @@ from palinode.core import address as addresses
 from palinode.core import idle, pattern
 from palinode.core.known import Known
 from palinode.core.pattern import Pattern
-from palinode.records import copy
+from palinode.records import copy, plans
 from palinode.records.models import Capture, Frontier, Share
 from palinode.records.rows import Earlier, Found, Leased
 
@@ -46,8 +46,9 @@ def add_addresses(move: int, pairs: Iterable[tuple[int, str]]) -> None:
     copy.insert_new("records_address", "move_id, ident, text", lines)
     with connection.cursor() as cursor:
         cursor.execute(
-            "SELECT a.text, s.text FROM records_address a JOIN staged_records_address s "
-            "USING (move_id, ident) WHERE a.text <> s.text LIMIT 1"
+            "SELECT a.text, s.text FROM staged_records_address s CROSS JOIN LATERAL "
+            "(SELECT text FROM records_address WHERE move_id = s.move_id AND ident = s.ident LIMIT 1) a "
+            "WHERE a.text <> s.text LIMIT 1"
         )
         if clash := cursor.fetchone():
             raise ValueError(f"Two addresses have one identity: {clash[0]} and {clash[1]}. Report this.")
@@ -70,7 +71,7 @@ def add(capture: Capture, found: Iterable[Found]) -> int:
         "records_frontier", "capture_id, ident, state, depth, known, lease, asked_for, written", lines, "ident"
     )
     if len(new) < len(rows):
-        with connection.cursor() as cursor:
+        with plans.by_key(), connection.cursor() as cursor:
             cursor.execute(
                 "UPDATE records_frontier f SET known = f.known | s.known FROM staged_records_frontier s "
                 "WHERE f.capture_id = s.capture_id AND f.ident = s.ident AND f.known | s.known <> f.known"
@@ -122,7 +123,7 @@ def lease(share: Share, most: int) -> list[Leased]:
 
     What it holds itself is not leased to it again, even if it was so late that it counted as dead.
     """
-    with connection.cursor() as cursor:
+    with plans.by_key(), connection.cursor() as cursor:
         cursor.execute(
             # Materialized, so that the choice is made once, whatever the planner thinks of the table's size.
             f"""WITH chosen AS MATERIALIZED (
@@ -138,8 +139,10 @@ def lease(share: Share, most: int) -> list[Leased]:
                    status, is_page, coalesce(media_type, ''), length, body, facts, reason, etag, modified, coding,
                    segment_id, "offset", coalesce(recorded_at, asked_at)
             FROM taken
-            JOIN records_address a ON a.move_id = %(move)s AND a.ident = taken.ident
-            LEFT JOIN records_answer e ON e.capture_id = %(parent)s AND e.ident = taken.ident
+            CROSS JOIN LATERAL
+            (SELECT text FROM records_address WHERE move_id = %(move)s AND ident = taken.ident LIMIT 1) a
+            LEFT JOIN LATERAL
+            (SELECT * FROM records_answer WHERE capture_id = %(parent)s AND ident = taken.ident LIMIT 1) e ON true
                 AND e.status IS NOT NULL AND e.body IS NOT NULL AND e.segment_id IS NOT NULL
             ORDER BY taken.depth, taken.ident""",
             {

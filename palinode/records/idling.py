@@ -4,7 +4,7 @@ from django.db import connection, transaction
 
 from palinode.core import address as addresses
 from palinode.core import idle
-from palinode.records import frontier
+from palinode.records import frontier, plans
 from palinode.records.models import Capture, Frontier
 from palinode.records.rows import Found
 
@@ -32,16 +32,16 @@ def look(capture: Capture) -> bool:
 
 def _pages(capture: Capture) -> list[tuple[str, int]]:
     sql = """
-        SELECT d.text, f.whole FROM records_answer a
-        JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts
-        JOIN records_address d ON d.move_id = %(move)s AND d.ident = a.ident
-        WHERE a.capture_id = %(capture)s AND a.is_page AND """
+        SELECT d.text, f.whole FROM {answers} {facts} {address} WHERE a.is_page AND """
     values = {"capture": capture.pk, "move": capture.move_id, "most": _LOOKED_AT}
     with connection.cursor() as cursor:
-        cursor.execute(sql + "strpos(d.text, '?') > 0 ORDER BY a.ident LIMIT %(most)s", values)
+        every = "(SELECT * FROM records_answer WHERE capture_id = %(capture)s) a"
+        found = sql.format(answers=every, facts=plans.FACTS, address=plans.ADDRESS)
+        cursor.execute(found + "strpos(d.text, '?') > 0 ORDER BY a.ident LIMIT %(most)s", values)
         pages = cursor.fetchall()
         heads = addresses.idents(sorted({text.partition("?")[0] for text, _ in pages}))
-        cursor.execute(sql + "a.ident = ANY(%(heads)s)", values | {"heads": heads.tolist()})
+        few = sql.format(answers=plans.ANSWERS, facts=plans.FACTS, address=plans.ADDRESS)
+        cursor.execute(few + "true", values | {"idents": heads.tolist()})
         return [*pages, *cursor.fetchall()]
 
 
@@ -49,10 +49,15 @@ def _leave_out(capture: Capture, name: str, asked: int) -> None:
     """Leave out what waits and has the parameter; the same address without it is asked for instead."""
     with connection.cursor() as cursor:
         cursor.execute(
-            "SELECT f.ident, d.text, f.depth, f.known, f.asked_for FROM records_frontier f "
-            "JOIN records_address d ON d.move_id = %s AND d.ident = f.ident "
-            "WHERE f.capture_id = %s AND f.state = %s AND f.lease = 0 AND f.known & %s = 0 AND strpos(d.text, '?') > 0",
-            [capture.move_id, capture.pk, Frontier.WAITING, int(frontier.WANTED)],
+            f"SELECT a.ident, d.text, a.depth, a.known, a.asked_for FROM records_frontier a {plans.ADDRESS} "
+            "WHERE a.capture_id = %(capture)s AND a.state = %(waiting)s AND a.lease = 0 AND a.known & %(wanted)s = 0 "
+            "AND strpos(d.text, '?') > 0",
+            {
+                "move": capture.move_id,
+                "capture": capture.pk,
+                "waiting": Frontier.WAITING,
+                "wanted": int(frontier.WANTED),
+            },
         )
         rows = [
             (ident, bare, *rest)

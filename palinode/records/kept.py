@@ -7,17 +7,11 @@ import numpy as np
 from django.db import connection
 
 from palinode.core.rest import Rest
-from palinode.records import copy
+from palinode.records import copy, plans
 from palinode.records.models import Capture
 
 _TOGETHER = 500
-_SQL = """
-    SELECT a.ident, d.text, f.title, f.rest
-    FROM records_answer a JOIN unnest(%s::bigint[]) AS wanted ON a.ident = wanted
-    JOIN records_facts f ON f.move_id = %s AND f.key = a.facts
-    JOIN records_address d ON d.move_id = %s AND d.ident = a.ident
-    WHERE a.capture_id = %s AND a.is_page
-"""
+_SQL = f"SELECT a.ident, d.text, f.title, f.rest FROM {plans.ANSWERS} {plans.FACTS} {plans.ADDRESS} WHERE a.is_page"
 
 
 class KeptPage(NamedTuple):
@@ -31,7 +25,7 @@ class KeptPage(NamedTuple):
 
 def pages(capture: Capture, idents: np.ndarray) -> Iterator[KeptPage]:
     """Yield pages of a capture by their identities, in any order; what is no page there is left out."""
-    parameters = [idents.tolist(), capture.move_id, capture.move_id, capture.pk]
+    parameters = {"idents": idents.tolist(), "move": capture.move_id, "capture": capture.pk}
     with copy.stream(_SQL, parameters, _TOGETHER) as batches:
         for batch in batches:
             for ident, text, title, rest in batch:

@@ -13,18 +13,15 @@ from palinode.core.pairing.pages import Pages
 from palinode.core.pairing.reader import Kept, Reader
 from palinode.core.rest import Rest
 from palinode.core.rule import Rule
-from palinode.records import copy
+from palinode.records import copy, plans
 from palinode.records.models import Capture
 
 _TOGETHER = 500
 _DOCUMENT = Struct("<q")
 """One of the fingerprints, as they are kept."""
-_SQL = """
+_SQL = f"""
     SELECT a.ident, d.text, f.title, f.language, f.prints, substr(f.targets, 1, 8 * f.compared), f.places, f.rest
-    FROM records_answer a JOIN unnest(%s::bigint[]) AS wanted ON a.ident = wanted
-    JOIN records_facts f ON f.move_id = %s AND f.key = a.facts
-    JOIN records_address d ON d.move_id = %s AND d.ident = a.ident
-    WHERE a.capture_id = %s AND a.is_page
+    FROM {plans.ANSWERS} {plans.FACTS} {plans.ADDRESS} WHERE a.is_page
 """
 _IMAGES = "SELECT ident, body FROM records_answer WHERE capture_id = %s AND ident = ANY(%s) AND body IS NOT NULL"
 
@@ -56,7 +53,8 @@ def _pages(
     final_of: Callable[[str], str] | None = None,
 ) -> Pages:
     reader = Reader(called)
-    with copy.stream(_SQL, [idents.tolist(), capture.move_id, capture.move_id, capture.pk], _TOGETHER) as batches:
+    values = {"idents": idents.tolist(), "move": capture.move_id, "capture": capture.pk}
+    with copy.stream(_SQL, values, _TOGETHER) as batches:
         for batch in batches:
             some = [
                 Kept(

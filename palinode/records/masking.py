@@ -9,7 +9,7 @@ from palinode.core.columns import PageDetails, find
 from palinode.core.fields import Field
 from palinode.core.rest import Rest
 from palinode.core.volatile import Volatile
-from palinode.records import copy
+from palinode.records import copy, plans
 from palinode.records.models import Capture
 
 _BATCH = 200
@@ -19,11 +19,9 @@ def masked(capture: Capture, told: PageDetails, volatile: Volatile) -> PageDetai
     """Return details whose fingerprints of texts leave out what is volatile in them."""
     prints = told.prints.copy()
     order = np.argsort(told.ident)
-    sql = (
-        "SELECT a.ident, f.title, f.description, f.rest FROM records_answer a "
-        "JOIN records_facts f ON f.move_id = %s AND f.key = a.facts WHERE a.capture_id = %s AND a.ident = ANY(%s)"
-    )
-    with copy.stream(sql, [capture.move_id, capture.pk, told.ident.tolist()], _BATCH) as batches:
+    sql = f"SELECT a.ident, f.title, f.description, f.rest FROM {plans.ANSWERS} {plans.FACTS}"
+    values = {"move": capture.move_id, "capture": capture.pk, "idents": told.ident.tolist()}
+    with copy.stream(sql, values, _BATCH) as batches:
         for batch in batches:
             rows = order[find(told.ident[order], np.array([row[0] for row in batch], np.int64))]
             for at, (_, title, description, rest) in zip(rows.tolist(), batch, strict=True):

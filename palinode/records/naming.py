@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from isal import isal_zlib
 
 from palinode.core import address as addresses
-from palinode.records import copy
+from palinode.records import copy, plans
 from palinode.records.models import Capture
 
 MOST = 1_000
@@ -35,12 +35,13 @@ def pages(capture: Capture, folder: str) -> list[Naming]:
     pattern = re.compile(rf'(?:https?:)?//(?:{hosts}){re.escape(parts.path)}[^"\\\s]*'.encode())
     sql = (
         "SELECT d.text, f.rest FROM records_answer a "
-        "JOIN records_facts f ON f.move_id = %s AND f.key = a.facts "
-        "JOIN records_address d ON d.move_id = f.move_id AND d.ident = a.ident "
-        "WHERE a.capture_id = %s AND a.is_page"
+        "JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts "
+        "JOIN records_address d ON d.move_id = %(move)s AND d.ident = a.ident "
+        "WHERE a.capture_id = %(capture)s AND a.is_page"
     )
     found: list[Naming] = []
-    with copy.stream(sql, [capture.move_id, capture.pk], _BATCH) as batches:
+    values = {"move": capture.move_id, "capture": capture.pk}
+    with plans.whole(), copy.stream(sql, values, _BATCH) as batches:
         for batch in batches:
             for text, rest in batch:
                 if named := pattern.findall(isal_zlib.decompress(rest)):

@@ -17,7 +17,7 @@ from palinode.core.judgement import SHUT_OUT
 from palinode.core.known import Known
 from palinode.core.scope import AskedFor, Scope
 from palinode.core.wording import number
-from palinode.records import copy, frontier, harvest
+from palinode.records import copy, frontier, harvest, plans
 from palinode.records.models import Answer, Capture, Frontier, Move, Segment
 from palinode.records.rows import Found
 from palinode.work import reach
@@ -100,7 +100,7 @@ def plant(capture: Capture, again: Again) -> None:
     # All is learnt anew by a capture that asks for all, but for what people and the baseline brought.
     kept = int(_BROUGHT) if whole else -1
     limits = [] if whole else [one for one in again.parent.limits if "not followed" in one]
-    with connection.cursor() as cursor:
+    with plans.whole(), connection.cursor() as cursor:
         cursor.execute(
             f"""INSERT INTO records_frontier (capture_id, ident, state, depth, known, lease, asked_for, written)
                 SELECT %(capture)s, f.ident, CASE WHEN f.state = %(left_out)s THEN f.state
@@ -148,7 +148,7 @@ def _choose(capture: Capture, chosen: set[int]) -> None:
 
 def _never_asked(capture: Capture, parent: Capture) -> list[str]:
     """Leave out what the parent had not come to, which is not to be asked now either; say so as a limit."""
-    with connection.cursor() as cursor:
+    with plans.whole(), connection.cursor() as cursor:
         cursor.execute(
             "UPDATE records_frontier f SET state = %s WHERE f.capture_id = %s AND f.state = %s AND NOT EXISTS "
             "(SELECT 1 FROM records_answer a WHERE a.capture_id = %s AND a.ident = f.ident)",
@@ -167,7 +167,7 @@ def _chosen(again: Again) -> set[int]:
         "WHERE f.capture_id = %s AND f.asked_for <= %s"
     )
     found: set[int] = set()
-    with copy.stream(sql, [again.parent.move_id, again.parent.pk, int(AskedFor.FILE)]) as batches:
+    with plans.whole(), copy.stream(sql, [again.parent.move_id, again.parent.pk, int(AskedFor.FILE)]) as batches:
         for batch in batches:
             found.update(ident for ident, text in batch if scope.holds(text))
     return found
@@ -175,7 +175,7 @@ def _chosen(again: Again) -> set[int]:
 
 def _counters(capture: Capture) -> dict[str, int]:
     """Return the counters of what was taken over."""
-    with connection.cursor() as cursor:
+    with plans.whole(), connection.cursor() as cursor:
         cursor.execute(
             "SELECT count(*) FILTER (WHERE is_page), count(*) FILTER (WHERE target IS NOT NULL), "
             "count(*) FILTER (WHERE status IS NULL), "

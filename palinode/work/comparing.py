@@ -1,6 +1,5 @@
 """Makes a comparison: facts of two captures, through core, to a ledger."""
 
-import gc
 from collections.abc import Set
 from dataclasses import replace
 from datetime import timedelta
@@ -59,15 +58,6 @@ def make(comparison: Comparison) -> None:
     """Fill a comparison that waits; one that cannot be made says why."""
     if comparison.state != Comparison.State.WAITING:
         return
-    # Hundreds of thousands of texts are alive for a moment; looking through them for circles takes a third of the time.
-    gc.disable()
-    try:
-        _make(comparison)
-    finally:
-        gc.enable()
-
-
-def _make(comparison: Comparison) -> None:
     move = comparison.move
     try:
         rule = rules.read(comparison.rule)

@@ -4,7 +4,7 @@ import logging
 
 from django.db import transaction
 
-from palinode.records import captures, frontier
+from palinode.records import captures, frontier, plans
 from palinode.records.models import Capture
 from palinode.work import comparing, judging
 
@@ -32,6 +32,7 @@ def conclude(capture: Capture) -> None:
 
 def close(capture: Capture) -> None:
     """Close a capture for good, judge it, and order its comparison if it is a round."""
+    plans.analyse()
     with transaction.atomic():
         if not captures.close(capture):
             return

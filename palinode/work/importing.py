@@ -27,7 +27,7 @@ from palinode.gather import pages
 from palinode.gather.exchange import Exchange
 from palinode.gather.warc import reader
 from palinode.gather.warc.reader import Damaged
-from palinode.records import captures, disk, frontier
+from palinode.records import captures, disk, frontier, plans
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, Import, Move, Share
 from palinode.records.rows import Batch, Found, Leased
@@ -122,6 +122,7 @@ def read(imported: Import) -> None:
         _fail(imported, stored, f"it could not be read ({type(error).__name__}: {str(error)[:200]})")
         raise
     else:
+        plans.analyse()
         Folder(imported.move_id).delete(imported.stored)
 
 

@@ -2,7 +2,7 @@
 
 from django.db import connection, transaction
 
-from palinode.records import frontier, harvest
+from palinode.records import frontier, harvest, plans
 from palinode.records.models import Answer, Capture
 from palinode.work import read_pages
 from palinode.work.read_pages import Page, Read
@@ -14,15 +14,15 @@ _COMMITTED = 400
 _TOGETHER = 20
 """Pages handed to a reading process at once."""
 _PROCESSES = 1
-_PAGES = """
-    SELECT a.ident, d.text, a.body, s.name, a."offset", t.name, b."offset" FROM records_answer a
-    JOIN records_address d ON d.move_id = %(move)s AND d.ident = a.ident
-    JOIN records_body b ON b.move_id = %(move)s AND b.digest = a.body
+_PAGES = f"""
+    SELECT a.ident, d.text, a.body, s.name, a."offset", t.name, b."offset" FROM
+    (SELECT * FROM records_answer WHERE capture_id = %(capture)s AND is_page AND ident > %(after)s
+     ORDER BY ident LIMIT %(most)s) a {plans.ADDRESS}
+    CROSS JOIN LATERAL (SELECT * FROM records_body WHERE move_id = %(move)s AND digest = a.body LIMIT 1) b
     JOIN records_segment s ON s.id = a.segment_id AND s.let_go_at IS NULL
     JOIN records_capture c ON c.id = s.capture_id AND c.move_id = %(move)s
     JOIN records_segment t ON t.id = b.segment_id AND t.let_go_at IS NULL
-    WHERE a.capture_id = %(capture)s AND a.is_page AND a.ident > %(after)s
-    ORDER BY a.ident LIMIT %(most)s"""
+    ORDER BY a.ident"""
 
 
 def read_again(capture: Capture) -> int:

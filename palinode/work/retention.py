@@ -6,6 +6,7 @@ from datetime import timedelta
 from django.db import connection, transaction
 from django.utils import timezone
 
+from palinode.records import plans
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, Move, Segment
 
@@ -34,7 +35,7 @@ def let_go(move: Move) -> int:
     if not old:
         return 0
     with transaction.atomic():
-        with connection.cursor() as cursor:
+        with plans.whole(), connection.cursor() as cursor:
             cursor.execute(_RESTING, {"move": move.pk, "old": sorted(old), "kept": sorted(kept)})
             idents = [row[0] for row in cursor.fetchall()]
             cursor.execute("DELETE FROM records_body WHERE move_id = %s AND segment_id = ANY(%s)", [move.pk, idents])

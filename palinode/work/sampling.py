@@ -12,6 +12,7 @@ from palinode.core.rest import Rest
 from palinode.core.sample import Seen
 from palinode.core.volatile import Volatile
 from palinode.gather.exchange import Exchange
+from palinode.records import plans
 from palinode.records.models import Capture
 
 Ask = Callable[[str, Mapping[str, str]], Awaitable[Exchange]]
@@ -67,11 +68,9 @@ def _chosen(capture: Capture, most: int) -> list[Seen]:
     """Choose pages; their identities are as good as drawn, and the same ones for the same site."""
     with connection.cursor() as cursor:
         cursor.execute(
-            "SELECT d.text, f.title, f.description, f.robots, f.rest FROM records_answer a "
-            "JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts "
-            "JOIN records_address d ON d.move_id = %(move)s AND d.ident = a.ident "
-            "WHERE a.capture_id = %(capture)s AND a.is_page AND a.media_type = ANY(%(html)s) "
-            "ORDER BY a.depth > 0, a.ident LIMIT %(most)s",
+            "SELECT d.text, f.title, f.description, f.robots, f.rest FROM "
+            "(SELECT * FROM records_answer WHERE capture_id = %(capture)s AND is_page AND media_type = ANY(%(html)s) "
+            f"ORDER BY depth > 0, ident LIMIT %(most)s) a {plans.FACTS} {plans.ADDRESS} ORDER BY a.depth > 0, a.ident",
             {"move": capture.move_id, "capture": capture.pk, "most": most, "html": sorted(page.HTML)},
         )
         rows = cursor.fetchall()

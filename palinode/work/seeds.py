@@ -9,7 +9,7 @@ from palinode.core import address as addresses
 from palinode.core import rule as rules
 from palinode.core.known import Known
 from palinode.core.scope import AskedFor, Scope
-from palinode.records import brought, copy, frontier
+from palinode.records import brought, copy, frontier, plans
 from palinode.records.models import Capture, Move
 from palinode.records.rows import Found
 
@@ -64,7 +64,7 @@ def _expected(move: Move, base: str) -> Iterator[list[Found]]:
     )
     assert move.baseline_id is not None
     pages: list[str] = []
-    with copy.stream(sql, [move.baseline_id, move.pk], _BATCH) as batches:
+    with plans.whole(), copy.stream(sql, [move.baseline_id, move.pk], _BATCH) as batches:
         for batch in batches:
             pages += [row[0] for row in batch]
     for start in range(0, len(pages), _BATCH):

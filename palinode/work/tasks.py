@@ -1,5 +1,6 @@
 """Background tasks, durable on Procrastinate: jobs are written with the rows that they serve."""
 
+import gc
 from collections.abc import Callable
 from functools import wraps
 from typing import ParamSpec
@@ -18,6 +19,10 @@ from palinode.work import (
     share,
     verifying,
 )
+
+# A comparison has hundreds of thousands of texts alive for a moment. Looking for circles among them is rarer than
+# Python would, not switched off: other jobs of the same process go on for hours.
+gc.set_threshold(100_000, 20, 50)
 
 P = ParamSpec("P")
 
