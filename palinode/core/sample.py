@@ -32,8 +32,8 @@ def told(seen: Sequence[Seen]) -> dict[str, Any]:
         one
         for one in asked
         if one.past
-        and volatile.alike(*one.plain, learnt)
-        and volatile.alike(*one.past, learnt)
+        and volatile.alike(one.plain[0], one.plain[1], learnt)
+        and volatile.alike(one.past[0], one.past[1], learnt)
         and not volatile.alike(one.plain[1], one.past[0], learnt)
     ]
     return {

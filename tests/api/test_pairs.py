@@ -29,6 +29,30 @@ class PairsTest(ApiTestCase):
         rows = self.api.get(f"/api/comparisons/{self.comparison.pk}/pages/", {"find": "/a"}).json()["rows"]
         self.path = f"/api/comparisons/{self.comparison.pk}/pages/{rows[0]['rank']}/"
 
+    def test_stored_text_is_read_by_what_its_header_says(self):
+        style = Answer(
+            "p{content:'Mühle'}".encode("cp1252"), headers={"Content-Type": "text/css; charset=windows-1252"}
+        )
+        text = "<title>Mühle</title><link rel=stylesheet href=/s.css><p class=d>Øst</p><p>Größe</p>"
+        odd = Answer(text.encode("cp850"), headers={"Content-Type": "text/html; charset=cp850"})
+        other = Answer(
+            text.replace("Øst", "Vest").encode("cp850"), headers={"Content-Type": "text/html; charset=cp850"}
+        )
+        self.comparison = self.compared(
+            {"/": page("Home", "/m"), "/m": odd, "/s.css": style},
+            {"/": page("Home", "/m"), "/m": other, "/s.css": style},
+        )
+        rows = self.api.get(f"/api/comparisons/{self.comparison.pk}/pages/", {"find": "/m"}).json()["rows"]
+        self.path = f"/api/comparisons/{self.comparison.pk}/pages/{rows[0]['rank']}/"
+        self.assertIn("Größe", self.get("source/").json()["text"])
+        shown = self.get("stored/").content.decode()
+        self.assertIn("<p>Größe</p>", shown)
+        self.assertIn("content:'Mühle'", shown)
+        # What stands in a region is taken out of the text as its header says it is written.
+        expected = {"what": "region", "selector": ".d"}
+        answer = self.api.post(f"/api/comparisons/{self.comparison.pk}/expect/", expected, format="json")
+        self.assertEqual(answer.json()["findings"], 1, answer.content)
+
     def get(self, name="", **query):
         return self.api.get(f"{self.path}{name}", query)
 

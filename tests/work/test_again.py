@@ -9,7 +9,7 @@ from warcio.archiveiterator import ArchiveIterator
 
 from palinode.core.known import Known
 from palinode.records.models import Answer, Body, Capture, Facts, Frontier, Segment
-from palinode.work import again, capturing, comparing, evidence, rereading, share
+from palinode.work import again, capturing, comparing, evidence, record_at, rereading, share
 from palinode.work.again import AgainError, What
 from palinode.work.policy import Policy
 from tests.site import Answer as Served
@@ -119,7 +119,7 @@ class AgainTest(MoveTestCase):
         self.assertEqual(third.unchanged, 4)
         home = Answer.objects.get(capture=third, etag='"home"')
         self.assertNotEqual(home.asked_at, home.recorded_at)
-        recorded = evidence.recorded(home)
+        recorded = record_at.opened(evidence.record_of(home))
         self.assertFalse(recorded.revisit)
         self.assertIn(b"<h1>Home</h1>", recorded.body)
         Facts.objects.all().delete()

@@ -219,7 +219,7 @@ class StrangerTest(MoveTestCase):
         self.assertFalse(move.imports.filter(state="waiting").exists())
         tasks.take_up(0)
         for answer in Answer.objects.filter(capture__move=move)[:20]:
-            evidence.recorded(answer)
+            evidence.headers(answer)
             try:
                 evidence.body(move.pk, bytes(answer.body or b""))
             except (ValueError, FileNotFoundError):
@@ -256,7 +256,7 @@ class StrangerTest(MoveTestCase):
 
         move = self.bring(self.rewritten(change))
         answer = Answer.objects.filter(capture__move=move, is_page=True).first()
-        self.assertIsNone(evidence.recorded(answer))
+        self.assertEqual((evidence.record_of(answer), evidence.headers(answer)), (None, {}))
         with self.assertRaises(ValueError):
             evidence.body(move.pk, bytes(answer.body))
         self.use(move)
@@ -267,7 +267,7 @@ class StrangerTest(MoveTestCase):
         Answer.objects.filter(capture__move=move).update(segment_id=self.secret.pk)
         Segment.objects.filter(capture__move=move).update(name=self.secret.name)
         answer = Answer.objects.filter(capture__move=move, is_page=True).first()
-        self.assertIsNone(evidence.recorded(answer))
+        self.assertEqual((evidence.record_of(answer), evidence.headers(answer)), (None, {}))
         self.assertEqual(verifying.verify(Segment.objects.filter(capture__move=move).first()), "the file is missing")
         self.use(move)
         self.assertEqual(self.state(), self.before)
