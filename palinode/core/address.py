@@ -50,7 +50,8 @@ def normal(text: str, base: str | None = None) -> str | None:
         href = ada_url.join_url(base, text) if base else ada_url.normalize_url(text)
     except ValueError:
         return None
-    if not href.startswith(("http://", "https://")):
+    # What is written briefly may be long when each sign of it is encoded.
+    if len(href) > MAX_LENGTH or not href.startswith(("http://", "https://")):
         return None
     cut = href.find("#")
     return href if cut < 0 else href[:cut]

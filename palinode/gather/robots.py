@@ -1,5 +1,7 @@
 """robots.txt of each host (RFC 9309), asked once by each client."""
 
+from collections.abc import Awaitable, Callable
+
 import aiohttp
 from protego import Protego
 
@@ -7,6 +9,7 @@ from palinode.core import address as addresses
 from palinode.core import encoding
 from palinode.core.judgement import SHUT_OUT
 from palinode.gather.access import Access
+from palinode.gather.exchange import Exchange
 from palinode.gather.fetch import fetch
 
 LONGEST_DELAY = 60.0
@@ -15,11 +18,16 @@ _SIZE = 512_000
 """Bytes read, as RFC 9309 section 2.5 asks for at least."""
 
 
+Read = Callable[[Exchange], Awaitable[Protego | str]]
+"""Reads rules in a process that they cannot stop: see :func:`rules_of`; why not, if they cannot be read."""
+
+
 class Robots:
     """The rules of the hosts of one side."""
 
-    def __init__(self, session: aiohttp.ClientSession, access: Access, agent: str) -> None:
+    def __init__(self, session: aiohttp.ClientSession, access: Access, agent: str, reads: Read) -> None:
         self._session, self._access, self._agent = session, access, agent.partition("/")[0]
+        self._reads = reads
         self._rules: dict[str, Protego | str] = {}
 
     async def refusal(self, address: str) -> str:
@@ -61,7 +69,14 @@ class Robots:
         if 300 <= exchange.status < 400 and location and hops:
             to = addresses.normal(location, address)
             return await self._ask(to, hops - 1) if to else Protego.parse("")
-        return read_rules(exchange.decoded()[0] if exchange.status == 200 else b"")
+        if exchange.status != 200:
+            return Protego.parse("")
+        return await self._reads(exchange)
+
+
+def rules_of(exchange: Exchange) -> Protego:
+    """Return the rules that an answer holds."""
+    return read_rules(exchange.decoded()[0])
 
 
 def read_rules(body: bytes) -> Protego:

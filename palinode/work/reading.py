@@ -113,6 +113,11 @@ def read(site: Site, fetched: list[tuple[Leased, Exchange]]) -> Batch:
     return batch
 
 
+def facts(address: str, exchange: Exchange) -> Facts:
+    """Return the facts of what answered, read as a page of an address."""
+    return core_facts.read(address, exchange.headers or {}, exchange.decoded()[0])
+
+
 def unread(site: Site, leased: Leased, exchange: Exchange, why: str) -> Batch:
     """Return the batch of an exchange that cannot be read: stored as it came, and told as not fetched, with why."""
     assert _memory is not None, "start() runs first in each reading process"

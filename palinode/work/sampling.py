@@ -18,8 +18,8 @@ from palinode.records.models import Capture
 Ask = Callable[[str, Mapping[str, str]], Awaitable[Exchange]]
 """Asks for an address with further header fields, at the pace of the capture."""
 
-Read = Callable[[str, Mapping[str, str], bytes], Awaitable[Facts | None]]
-"""Reads a page in a reading process; None for one that cannot be read."""
+Read = Callable[[str, Exchange], Awaitable[Facts | None]]
+"""Reads what answered as a page of an address, in a reading process; None for what cannot be read."""
 Tell = Callable[[list[Seen]], Awaitable[dict[str, Any]]]
 """Tells in a reading process what the readings show."""
 
@@ -54,9 +54,8 @@ async def _twice(
         told = exchange.headers or {}
         if exchange.status != 200 or not page.is_html(page.media_type(told.get("content-type", ""))):
             return [], {}
-        body, _ = exchange.decoded()
         # Read as if asked for by its own address, so that a query that is new each time changes nothing in it.
-        found = await read(address, told, body)
+        found = await read(address, exchange)
         if found is None:
             return [], {}
         readings.append(found)

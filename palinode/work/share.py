@@ -10,14 +10,15 @@ from typing import Any
 import uvloop
 from django.conf import settings
 from django.db import connections
+from protego import Protego
 
-from palinode.core import facts, hours, sample
+from palinode.core import hours, sample
 from palinode.core.facts import Facts
 from palinode.core.sample import Seen
 from palinode.gather import client, who
 from palinode.gather.exchange import Exchange
 from palinode.gather.fetch import fetch
-from palinode.gather.robots import Robots
+from palinode.gather.robots import Robots, rules_of
 from palinode.records import captures, disk, frontier, idling
 from palinode.records.models import Capture
 from palinode.records.rows import Batch, Leased
@@ -108,7 +109,7 @@ class _Share:
             async with client.session(
                 self.access, reach.guard(), self.policy.concurrency, agent, self.policy.answer_seconds
             ) as self.session:
-                self.robots = Robots(self.session, self.access, agent)
+                self.robots = Robots(self.session, self.access, agent, self._rules)
                 beating = asyncio.create_task(self._beat())
                 fetchers = [asyncio.create_task(self._fetch(number)) for number in range(self.policy.concurrency)]
                 for task in (beating, *fetchers):
@@ -232,12 +233,19 @@ class _Share:
         said = found.sentence if found else ""
         await sampling.ask(self.capture, self.policy.sample, asks, self._facts, self._told, said)
 
-    async def _facts(self, address: str, headers: Mapping[str, str], body: bytes) -> Facts | None:
+    async def _facts(self, address: str, exchange: Exchange) -> Facts | None:
         """Read a page of the sample; None if it cannot be read."""
         try:
-            return await asyncio.to_thread(self.readers.run, facts.read, address, dict(headers), body)
+            return await asyncio.to_thread(self.readers.run, reading.facts, address, exchange)
         except Unreadable:
             return None
+
+    async def _rules(self, exchange: Exchange) -> Protego | str:
+        """Read robots rules; why they cannot be read, if they cannot."""
+        try:
+            return await asyncio.to_thread(self.readers.run, rules_of, exchange)
+        except Unreadable as error:
+            return f"robots.txt {error}"
 
     async def _told(self, seen: list[Seen]) -> dict[str, Any]:
         """Tell what the sample shows; nothing, if what came cannot be told within the limit."""

@@ -19,7 +19,12 @@ PIECES = [
     "{", "}", "[", "]", ":", ",", ";", "@type", "http://", "//", "/..", "%", "%zz", "?", "#", "xn--", "[::1", "@", " ", "\n",
     "<rss>", "<item>", "<link>", "<urlset>", "<loc>", "<!ENTITY a 'b'>", "&a;", "->", "=>", "only", "1e999", "null", "1x",
 ]  # fmt: skip
-mess = st.lists(st.one_of(st.sampled_from(PIECES), st.text(max_size=8)), max_size=40).map("".join)
+few = st.lists(st.one_of(st.sampled_from(PIECES), st.text(max_size=8)), max_size=40).map("".join)
+again = st.tuples(
+    few, st.lists(st.sampled_from(PIECES), min_size=1, max_size=4).map("".join), st.integers(1, 3_000), few
+)
+"""Long repetitions of some pieces, with others around them."""
+mess = st.one_of(few, again.map(lambda one: one[0] + one[1] * one[2] + one[3]))
 raw = st.one_of(st.binary(max_size=200), mess.map(lambda text: text.encode("utf-8", "surrogatepass")))
 
 PAGE = (

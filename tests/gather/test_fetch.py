@@ -19,8 +19,13 @@ from palinode.gather.access import Access, ConnectTo
 from palinode.gather.exchange import BODY_LIMIT, decode
 from palinode.gather.fetch import fetch
 from palinode.gather.guard import Guard
-from palinode.gather.robots import Robots
+from palinode.gather.robots import Robots, rules_of
 from tests.site import Answer, Site, page
+
+
+async def rules_here(exchange):
+    """Read rules in this process, since tests bring none that stop it."""
+    return rules_of(exchange)
 
 
 async def here(base, exchange):
@@ -228,7 +233,7 @@ class RobotsTest(unittest.TestCase):
         async def run(port):
             reached = access(port)
             async with client.session(reached, Guard([f"127.0.0.1/32:{port}"]), 2, "Palinode/1") as session:
-                robots = Robots(session, reached, "Palinode/1")
+                robots = Robots(session, reached, "Palinode/1", rules_here)
                 return [await robots.refusal(f"http://mill.example{path}") for path in paths], await robots.sitemaps(
                     "http://mill.example/"
                 )
@@ -252,7 +257,7 @@ class RobotsTest(unittest.TestCase):
         async def run(port):
             reached = access(port)
             async with client.session(reached, Guard([f"127.0.0.1/32:{port}"]), 2, "Palinode/1") as session:
-                return await Robots(session, reached, "Palinode/1").delay("http://mill.example/")
+                return await Robots(session, reached, "Palinode/1", rules_here).delay("http://mill.example/")
 
         for rules, wanted in [
             ("User-agent: *\nCrawl-delay: 2.5", 2.5),
