@@ -20,6 +20,9 @@ def is_local(request: HttpRequest) -> bool:
     public = settings.CSRF_TRUSTED_ORIGINS or settings.SECURE_COOKIES or set(settings.ALLOWED_HOSTS) - _HERE
     if public or settings.REST_FRAMEWORK["NUM_PROXIES"] or any(request.META.get(one) for one in _OF_PROXIES):
         return False
+    if _version(request).endswith("1.0"):
+        # No browser speaks it any more, and proxies do unless they are told otherwise.
+        return False
     origin = request.headers.get("Origin", "http://localhost").partition("://")[2]
     names = {split_domain_port(request.get_host())[0], split_domain_port(origin)[0]}
     try:
@@ -27,6 +30,11 @@ def is_local(request: HttpRequest) -> bool:
     except ValueError:
         return False
     return peer.is_loopback and names <= _HERE
+
+
+def _version(request: HttpRequest) -> str:
+    scope = getattr(request, "scope", None) or {}
+    return str(scope.get("http_version") or request.META.get("SERVER_PROTOCOL", ""))
 
 
 def may_begin(request: HttpRequest, token: str) -> bool:

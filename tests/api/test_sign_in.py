@@ -111,6 +111,7 @@ class FirstAccountTest(Rates, TestCase):
             {"HTTP_X_REAL_IP": "203.0.113.9"},
             {"HTTP_FORWARDED": "for=203.0.113.9"},
             {"HTTP_ORIGIN": "https://palinode.example"},
+            {"SERVER_PROTOCOL": "HTTP/1.0"},
         ):
             with self.subTest(extra):
                 self.assertTrue(self.needs(**here, **extra))

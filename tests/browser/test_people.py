@@ -49,6 +49,23 @@ class PeopleTest(BrowserTestCase):
         self.wait_text("A move keeps at least one owner.")
         self.check_axe("members")
 
+    def test_a_kept_password_is_said_to_be_typed_anew_where_it_would_go_elsewhere(self):
+        side = self.of_move.side("source")
+        side.user_name, side.password = "miller", "bannock"
+        side.save()
+        self.sign_in()
+        self.open(self.path + "/describe")
+        password = self.wait_for("[aria-label=source] input[type=password]")
+        self.assertEqual(password.get_attribute("placeholder"), "kept; type to change it")
+        address = self.find("[aria-label=source] input[placeholder='https://']")
+        address.send_keys("a/folder")
+        self.assertEqual(password.get_attribute("placeholder"), "kept; type to change it")
+        address.send_keys(Keys.HOME, Keys.ARROW_RIGHT * 4, "s")
+        self.wait(lambda: password.get_attribute("placeholder").startswith("type it anew"))
+        self.click("Save")
+        self.wait(lambda: Move.objects.get(pk=self.of_move.pk).side("source").base.startswith("https:"))
+        self.assertEqual(Move.objects.get(pk=self.of_move.pk).side("source").password, "")
+
     def test_a_member_is_not_offered_what_only_an_owner_may(self):
         baker = User.objects.create_user("baker", password="bannock-and-rye")
         self.of_move.memberships.create(user=baker, role="member")

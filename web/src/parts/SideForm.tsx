@@ -191,7 +191,7 @@ export function SideForm({
             connects to, the header’s name or the certificate’s choice changes.
           </p>
           <Tick
-            label="Sent to its www name, or its bare one, as well"
+            label="Send them to the www or bare name of the host too"
             checked={value.secrets_to_www}
             onChange={(secrets_to_www) => set({ secrets_to_www })}
           />
