@@ -4,7 +4,6 @@ from typing import BinaryIO
 
 import django
 from django.conf import settings
-from django.contrib.auth.models import AbstractBaseUser
 from django.db import connection
 
 from palinode.work import on_disk, readers
@@ -14,15 +13,15 @@ _BYTES_A_SECOND = 4_000_000
 """That an archive is read with at least, besides."""
 
 
-def bring(file: BinaryIO, name: str, size: int, owner: AbstractBaseUser) -> int:
-    """Make a move of an archive of so many bytes; return its number.
+def bring(file: BinaryIO, name: str, size: int, owner: int) -> int:
+    """Make a move of an archive of so many bytes for the account of this number; return the move's.
 
     Raises ArchiveRefused, and Unreadable if it takes too long.
     """
     seconds = _SECONDS + size / _BYTES_A_SECOND
     database = str(connection.settings_dict["NAME"])
     with on_disk.path_of(file) as path, readers.Readers(1) as one:
-        return one.run_for(seconds, _bring, database, path, name, owner.pk)
+        return one.run_for(seconds, _bring, database, path, name, owner)
 
 
 def _bring(database: str, path: str, name: str, owner: int) -> int:

@@ -31,6 +31,11 @@ class ToolsTest(unittest.TestCase):
     def test_imports_point_one_way(self):
         self.check(str(BIN / "lint-imports"), "--no-cache")
 
+    def test_what_runs_in_reading_processes_needs_no_django_set_up(self):
+        work = ("reading", "record_at", "alone", "region", "read_pages", "containers", "streams", "archive_apart")
+        names = [f"palinode.work.{one}" for one in work] + ["palinode.gather.lists", "palinode.gather.who"]
+        self.check(sys.executable, "-c", f"import {', '.join([*names, 'palinode.core.sample'])}")
+
     def test_typescript_compiles(self):
         self.check("npx", "tsc", "--noEmit", folder=ROOT / "web")
 

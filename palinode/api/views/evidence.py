@@ -82,7 +82,7 @@ class BringArchiveView(APIView):
         given.is_valid(raise_exception=True)
         file = given.validated_data["file"]
         try:
-            number = archive_apart.bring(file, file.name, file.size, request.user)
+            number = archive_apart.bring(file, file.name, file.size, request.user.pk)
         except archiving.ArchiveRefused as error:
             raise ValidationError({"file": str(error)}) from None
         except Unreadable as error:
