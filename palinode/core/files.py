@@ -36,7 +36,8 @@ def ending(address: str) -> str:
 def missing(left: LeftColumns, right: SideColumns, rule: Rule) -> list[Missing]:
     """Return the files that the source has, and for which the destination was asked and has none."""
     rows = np.flatnonzero(~left.is_page & (left.status == 200)).tolist()
-    texts = [left.text[row] for row in rows if ending(left.text[row]) in _FILES]
+    # In an order of their own: rows come in any.
+    texts = sorted(left.text[row] for row in rows if ending(left.text[row]) in _FILES)
     expected = rule.expect_many(texts)
     at = right.find(addresses.idents(expected))
     status = np.append(right.status, -1)[at]
@@ -45,7 +46,7 @@ def missing(left: LeftColumns, right: SideColumns, rule: Rule) -> list[Missing]:
 
 
 def shared(files: list[Missing], pages: list[int]) -> list[Shared]:
-    """Return the findings of files; ``pages`` says how many pages of the destination ask for each.
+    """Return the findings of files, the most asked for first; ``pages`` says how many of the destination ask for each.
 
     A file that none asks for any more is not missed.
     """
@@ -58,6 +59,6 @@ def shared(files: list[Missing], pages: list[int]) -> list[Shared]:
             one.right,
             "not found" if one.status in (404, 410) else f"the server failed with {one.status}",
         )
-        for one, count in zip(files, pages, strict=True)
+        for count, one in sorted(zip(pages, files, strict=True), key=lambda both: (-both[0], both[1].left))
         if count
     ]
