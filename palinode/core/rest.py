@@ -14,6 +14,10 @@ _LEVEL = 1
 """Of compression: the fastest, since a capture packs every page that it reads."""
 
 
+_MOST = 50_000_000
+"""Bytes of it, unpacked: several times what the largest markup that is read makes."""
+
+
 class Written(NamedTuple):
     """A reference as it is kept: its identity stands in a column, in the order of core/edges.py."""
 
@@ -49,11 +53,22 @@ def pack(
     return isal_zlib.compress(orjson.dumps(kept), _LEVEL)
 
 
+def unpacked(packed: bytes | memoryview) -> bytes:
+    """Return what was kept as JSON. Raises ValueError for more than any page makes, and for what is none."""
+    try:
+        data: bytes = isal_zlib.decompressobj().decompress(packed, _MOST + 1)
+    except isal_zlib.error as error:  # type: ignore[misc]
+        raise ValueError(f"what was kept of a page is broken: {error}") from None
+    if len(data) > _MOST:
+        raise ValueError("what was kept of a page is larger than any page makes")
+    return data
+
+
 class Rest:
     """What was kept of one page; of a page without facts everything is empty."""
 
     def __init__(self, packed: bytes | memoryview | None = None) -> None:
-        self._kept: Mapping[str, Any] = orjson.loads(isal_zlib.decompress(packed)) if packed else {}
+        self._kept: Mapping[str, Any] = orjson.loads(unpacked(packed)) if packed else {}
 
     def __bool__(self) -> bool:
         return bool(self._kept)

@@ -3,9 +3,8 @@
 import re
 from dataclasses import dataclass
 
-from isal import isal_zlib
-
 from palinode.core import address as addresses
+from palinode.core.rest import unpacked
 from palinode.records import copy, plans
 from palinode.records.models import Capture
 
@@ -44,7 +43,7 @@ def pages(capture: Capture, folder: str) -> list[Naming]:
     with plans.whole(), copy.stream(sql, values, _BATCH) as batches:
         for batch in batches:
             for text, rest in batch:
-                if named := pattern.findall(isal_zlib.decompress(rest)):
+                if named := pattern.findall(unpacked(rest)):
                     found.append(Naming(text, named[0].decode("utf-8", "replace"), len(named)))
                     if len(found) > MOST:
                         return found

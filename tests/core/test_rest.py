@@ -1,11 +1,12 @@
 """What is kept of a page's facts besides its columns: packed and unpacked, and as it was kept before."""
 
 import unittest
+import zlib
 
 import orjson
 from isal import isal_zlib
 
-from palinode.core import edges, facts
+from palinode.core import edges, facts, rest
 from palinode.core.fields import Place
 from palinode.core.recognition.kind import Kind
 from palinode.core.rest import Rest, Written
@@ -18,6 +19,11 @@ PAGE = """<html><head><title>Rye</title><link rel=canonical href="/shop/rye">
 
 
 class RestTest(unittest.TestCase):
+    def test_what_is_larger_than_any_page_makes_is_not_unpacked(self):
+        for packed, said in ((zlib.compress(b" " * 60_000_000), "larger than any page"), (b"no zlib", "is broken")):
+            with self.assertRaisesRegex(ValueError, said):
+                rest.unpacked(packed)
+
     def setUp(self):
         self.facts = facts.read("http://mill.example/shop/rye", {"content-type": "text/html"}, PAGE.encode())
         self.rest = Rest(self.facts.rest())

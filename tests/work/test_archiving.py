@@ -285,6 +285,8 @@ class StrangerTest(MoveTestCase):
             ("segment", "sha256", "x", "digest is none"),
             ("facts", "prints", "\\\\x00", "prints are none"),
             ("finding", "kind", "9999", "kind is no number"),
+            ("finding", "left_address", "javascript:alert(1)", "left_address is no address"),
+            ("ledgerrow", "right_address", "javascript:alert(1)", "right_address is no address"),
             ("decision", "scope", '{"kind": 1}', "scope has another shape"),
         ]:
             with self.subTest(column=column), self.assertRaisesRegex(ArchiveRefused, said):

@@ -108,6 +108,7 @@ def _codes(column: str, codes: type) -> dict[str, str]:
 
 
 _KNOWN = {f"s.known <= {int(~Known(0))}": "known has bits that are none"}
+_ADDRESSES = {f"s.{side}_address ~ '^https?://'": f"{side}_address is no address" for side in ("left", "right")}
 _STATUS = {"s.status <= 999": "status is none of HTTP's"}
 _ROWS = "length(s.found_by)"
 _WIDTHS = {"left": 8, "right": 8, "by_address": 4, "certainty": 4, "address_change": 1, "redirect": 1, "asked": 1}
@@ -208,6 +209,7 @@ TABLES = (
         {"comparison_id": "comparison"},
         holds={
             "s.content_change < 65536": "content_change is none",
+            **_ADDRESSES,
             "s.left_status <= 999 AND s.right_status <= 999": "a status is none of HTTP's",
         },
     ),
@@ -246,6 +248,7 @@ TABLES = (
             **_codes("weight", Weight),
             **_codes("state", State),
             "s.cause BETWEEN -1 AND 1000": "its cause is none",
+            **_ADDRESSES,
         },
     ),
     Table(
