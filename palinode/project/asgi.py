@@ -42,3 +42,7 @@ class Handler(ASGIHandler):
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "palinode.project.settings")
 django.setup(set_prefix=False)
 application = Handler()
+
+from palinode.work import readers  # noqa: E402 (Django is set up by now)
+
+readers.warm()

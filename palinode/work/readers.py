@@ -133,6 +133,11 @@ _lock = threading.Lock()
 _ours: dict[int, Readers] = {}
 
 
+def warm() -> None:
+    """Begin the processes that read for this one, so that whoever needs them first does not wait for that."""
+    threading.Thread(target=lambda: ours().run(len, ""), daemon=True).start()
+
+
 def ours() -> Readers:
     """Return the processes that read for this one, the web server or a worker, besides captures; made when needed."""
     with _lock:
