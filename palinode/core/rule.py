@@ -40,6 +40,10 @@ Slash = Literal["keep", "add", "remove"]
 Query = Literal["keep", "drop"]
 
 
+LIMIT = 200_000
+"""Characters of a rule."""
+
+
 class RuleError(ValueError):
     """A line of the rule cannot be read; ``line`` is its number, from 1."""
 

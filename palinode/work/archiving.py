@@ -10,7 +10,7 @@ import io
 import re
 import struct
 import zipfile
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Iterable, Iterator
 from typing import Any, BinaryIO
 
 import numpy as np
@@ -24,20 +24,18 @@ from django.db.models import Count, Max
 
 from palinode.core import address as addresses
 from palinode.core import connect, header
+from palinode.core import rule as rules
 from palinode.core.expected import Expectation
 from palinode.core.rule import RuleError
-from palinode.core.rule import read as read_rule
 from palinode.gather import zip_directory
 from palinode.records import archive, disk
 from palinode.records.folder import Folder
 from palinode.records.models import Comparison, Decision, LedgerParts, LedgerRow, Membership, Move, Segment, Side
+from palinode.work.retention import MOST_DAYS
 
 FORMAT = "palinode-move-1"
 ENTRIES = 5_000_000
 """Files of an archive at most."""
-RULE_LIMIT = 200_000
-"""Characters of an address rule."""
-MOST_DAYS = 36_500
 _DESCRIPTION = 10_000_000
 """Bytes of move.json."""
 _SUM = 200
@@ -217,9 +215,9 @@ def _side(move: Move, which: str, told: dict[str, Any]) -> Side:
 
 def _readable(rule: str) -> None:
     try:
-        if len(rule) > RULE_LIMIT:
+        if len(rule) > rules.LIMIT:
             raise ArchiveRefused("its address rule is too long")
-        read_rule(rule)
+        rules.read(rule)
     except RuleError as error:
         raise ArchiveRefused(f"its address rule cannot be read: {error}") from None
 
@@ -269,9 +267,7 @@ def _evidence(packed: zipfile.ZipFile, move: Move, sums: dict[str, str]) -> None
             raise ArchiveRefused(f"{name} belongs to no capture")
         digest = hashlib.sha256()
         with packed.open(name) as entry:
-            kept = folder.save(
-                f"capture-{segment.capture_id}/{segment.pk:06}.warc.gz", File(_Hashing(entry, digest, disk.mind))
-            )
+            kept = folder.save(f"capture-{segment.capture_id}/{segment.pk:06}.warc.gz", File(_Hashing(entry, digest)))
         if digest.hexdigest() != sums[name] or sums[name] != segment.sha256:
             raise ArchiveRefused(f"{name} is not the file that was sealed: its SHA-256 differs")
         segment.name, segment.bytes = kept, packed.getinfo(name).file_size
@@ -283,13 +279,13 @@ def _evidence(packed: zipfile.ZipFile, move: Move, sums: dict[str, str]) -> None
 
 
 class _Hashing:
-    """A file whose digest is taken as it is read; ``mind`` looks what room the disk has."""
+    """A file whose digest is taken as it is read, as long as the disk has room for it."""
 
-    def __init__(self, file: Any, digest: Any, mind: Callable[[], None]) -> None:
-        self.file, self.digest, self.mind = file, digest, mind
+    def __init__(self, file: Any, digest: Any) -> None:
+        self.file, self.digest = file, digest
 
     def read(self, size: int = -1) -> bytes:
-        self.mind()
+        disk.mind()
         data: bytes = self.file.read(size)
         self.digest.update(data)
         return data

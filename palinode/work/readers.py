@@ -25,7 +25,9 @@ log = logging.getLogger(__name__)
 SECONDS = 10.0
 """That one reading may take."""
 _PATIENCE = 30.0
-"""Seconds that whoever waits for an answer waits for a process to be free."""
+"""Seconds that a person waits for a process to be free, besides …"""
+_PATIENCE_OF_CAPTURES = 3_600.0
+"""… and that what was fetched does: behind pages that each take their ten seconds it must not be called unreadable."""
 _AT_ONCE = 8
 """Hand-overs to the processes of one capture at once."""
 _OURS = 2
@@ -68,11 +70,19 @@ class Readers:
 
         Raises Unreadable, and what the function itself raises, unless that is for want of memory.
         """
+        return self._result(_PATIENCE, seconds, function, args, kwargs)
+
+    def _result(
+        self, patience: float, seconds: float, function: Callable[..., T], args: tuple[Any, ...], kwargs: dict[str, Any]
+    ) -> T:
         future: Any = self._pool.schedule(_carried, args=(function, args, kwargs), timeout=seconds)
         try:
-            found: T = future.result(timeout=seconds + _PATIENCE)
+            found: T = future.result(timeout=seconds + patience)
         except TimeoutError:
-            future.cancel()
+            if not future.done():
+                # Its turn did not come: that says nothing of what was to be read.
+                future.cancel()
+                raise Unreadable("could not be read now: too much else is being read. Try again") from None
             raise Unreadable(f"could not be read in {seconds:g} s") from None
         except MemoryError:
             raise Unreadable("could not be read: it takes too much memory") from None
@@ -87,14 +97,14 @@ class Readers:
     def batch(self, site: reading.Site, some: list[tuple[Leased, Exchange]]) -> Batch:
         """Return the batch of a few exchanges; what cannot be read is a row with its reason."""
         try:
-            return self.run(reading.read, site, some)
+            return self._result(_PATIENCE_OF_CAPTURES, SECONDS, reading.read, (site, some), {})
         except Unreadable as error:
             why = str(error)
         except Exception as error:
             why = f"could not be read ({type(error).__name__})"
             log.exception("%s of capture %s could not be read", some[0][0].text, site.capture)
         if len(some) == 1:
-            return self.run(reading.unread, site, *some[0], why)
+            return self._result(_PATIENCE_OF_CAPTURES, SECONDS, reading.unread, (site, *some[0], why), {})
         # One of them did it: each is read by itself.
         whole = Batch()
         for one in some:

@@ -12,6 +12,9 @@ from palinode.records.models import Capture, Move, Segment
 
 log = logging.getLogger(__name__)
 
+MOST_DAYS = 36_500
+"""For which files may be said to be kept."""
+
 _RESTING = """
     SELECT s.id FROM records_segment s JOIN records_capture c ON c.id = s.capture_id
     WHERE c.move_id = %(move)s AND s.let_go_at IS NULL AND s.capture_id = ANY(%(old)s)

@@ -4,8 +4,10 @@ import os
 import time
 from unittest import mock
 
+from palinode.gather.exchange import Exchange
 from palinode.records.models import Answer
-from palinode.work import readers
+from palinode.records.rows import Leased
+from palinode.work import readers, reading
 from palinode.work.readers import Readers, Unreadable
 from tests.site import Answer as Served
 from tests.site import page
@@ -31,6 +33,18 @@ class ReadersTest(MoveTestCase):
             self.assertEqual([two.run(len, "rye") for _ in range(5)], [3] * 5)
             self.assertFalse(stuck.done())
             two._pool.stop()
+
+    def test_what_only_waited_for_its_turn_is_not_called_unreadable(self):
+        site = reading.Site(1, 1, "http://old.example/", 1)
+        some = [(Leased(7, "http://old.example/", 0, 1, 0), Exchange("http://old.example/", 0.0, 1, status=200))]
+        with Readers(1) as one, mock.patch.object(readers, "_PATIENCE", 0.0):
+            busy = one._threads.submit(one.run_for, 4, time.sleep, 3)
+            with self.assertRaisesRegex(Unreadable, "too much else is being read"):
+                one.run_for(0.3, len, "rye")
+            with mock.patch.object(readers, "SECONDS", 1.0):
+                batch = one.batch(site, some)
+            busy.result()
+        self.assertEqual([row.kind for row in batch.answers], ["files"])
 
     def test_a_page_that_cannot_be_read_is_a_row_and_the_others_are_pages(self):
         # Five megabytes of paragraphs take seconds; the small pages of its batch a hundredth of that.

@@ -4,6 +4,7 @@ from rest_framework import serializers
 
 from palinode.api.serializers.imported import ImportSerializer
 from palinode.records.models import Segment
+from palinode.work.retention import MOST_DAYS
 
 
 class KeptSegmentSerializer(serializers.ModelSerializer[Segment]):
@@ -41,7 +42,7 @@ class EvidenceSerializer(serializers.Serializer[object]):
 class RetentionSerializer(serializers.Serializer[object]):
     """For how long the files of old captures are kept."""
 
-    keep_days = serializers.IntegerField(min_value=1, max_value=36_500, allow_null=True)
+    keep_days = serializers.IntegerField(min_value=1, max_value=MOST_DAYS, allow_null=True)
 
 
 class BringArchiveSerializer(serializers.Serializer[object]):

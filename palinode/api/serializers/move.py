@@ -9,6 +9,7 @@ from palinode.core import address as addresses
 from palinode.core import connect, header, rule
 from palinode.core.address import AddressError
 from palinode.core.connect import ConnectError
+from palinode.core.rule import LIMIT as RULE_LIMIT
 from palinode.records import decisions
 from palinode.records.models import Membership, Move, Side
 from palinode.work.describing import TypedSide
@@ -103,7 +104,7 @@ class MoveSerializer(serializers.Serializer[Move]):
     name = serializers.CharField(max_length=120)
     kind = serializers.ChoiceField(choices=Move.Kind.choices, required=False)
     stage = serializers.ChoiceField(choices=Move.Stage.choices, required=False)
-    rule = RuleField(max_length=200_000, required=False, allow_blank=False, trim_whitespace=False)
+    rule = RuleField(max_length=RULE_LIMIT, required=False, allow_blank=False, trim_whitespace=False)
     source = SideSerializer()
     destination = SideSerializer()
     baseline = serializers.IntegerField(allow_null=True, required=False)

@@ -3,6 +3,7 @@
 from rest_framework import serializers
 
 from palinode.api.serializers.move import SideSerializer
+from palinode.core.rule import LIMIT
 
 
 class TryRuleSerializer(serializers.Serializer[object]):
@@ -10,7 +11,7 @@ class TryRuleSerializer(serializers.Serializer[object]):
 
     source = serializers.CharField(max_length=9_000, allow_blank=True)
     destination = serializers.CharField(max_length=9_000, allow_blank=True)
-    rule = serializers.CharField(max_length=200_000, allow_blank=True, default="", trim_whitespace=False)
+    rule = serializers.CharField(max_length=LIMIT, allow_blank=True, default="", trim_whitespace=False)
     connects = serializers.BooleanField(default=False)
     addresses = serializers.ListField(
         child=serializers.CharField(max_length=9_000, allow_blank=True), max_length=50, default=list

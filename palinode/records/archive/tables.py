@@ -4,6 +4,7 @@ from dataclasses import dataclass, field
 
 from django.db import models
 
+from palinode.core import rule
 from palinode.core.fields import Field
 from palinode.core.findings import FindingKind
 from palinode.core.findings.state import State
@@ -41,7 +42,6 @@ _MAY_BE_NEGATIVE = frozenset(
 """Columns of identities and digests, which are signed."""
 _TEXT = 1_000_000
 """Characters of a text at most."""
-_RULE = 200_000
 _PACKED = 60_000_000
 """Bytes of a column of bytes at most."""
 
@@ -193,7 +193,7 @@ TABLES = (
             "state": "CASE WHEN s.state = 'waiting' THEN 'failed' ELSE s.state END",
             "why": "CASE WHEN s.state = 'waiting' THEN 'It was not made when the move was taken away.' ELSE s.why END",
         },
-        holds={f"length(s.rule) <= {_RULE}": "its rule is too long"},
+        holds={f"length(s.rule) <= {rule.LIMIT}": "its rule is too long"},
         json={
             "counts": shapes.COUNTS,
             "sections": shapes.SECTIONS,
