@@ -92,9 +92,9 @@ def bare(port: int, pages: int) -> float:
 def ours(move: Any, pages: int, workers: int, parent: Any = None) -> tuple[float, float, Any]:
     """Return pages per second of a capture from its beginning to its end, the worker's peak memory, the capture."""
     from palinode.records.models import Capture
-    from palinode.work import capturing
-    from palinode.work.again import Again, What
-    from palinode.work.policy import Policy
+    from palinode.work.capturing import capture_job
+    from palinode.work.capturing.policy import Policy
+    from palinode.work.capturing.recapture import Again, What
 
     environment = os.environ | WORKER_ENVIRONMENT
     processes = [
@@ -105,7 +105,7 @@ def ours(move: Any, pages: int, workers: int, parent: Any = None) -> tuple[float
     try:
         started = time.perf_counter()
         policy = Policy(concurrency=CONCURRENCY, workers=workers)
-        capture = capturing.begin(move, "source", policy, Again(parent, What.ALL) if parent else None)
+        capture = capture_job.begin(move, "source", policy, Again(parent, What.ALL) if parent else None)
         peak = early = 0.0
         while capture.state != Capture.State.CLOSED:
             time.sleep(0.5)
@@ -163,11 +163,11 @@ def main() -> None:
             asyncio.run(asyncio.sleep(1))
             from django.contrib.auth.models import User
 
-            from palinode.work import describing
+            from palinode.work import move_setup
 
             base = "http://mill.example/"
-            sides = [describing.typed_side(base, f"127.0.0.1:{port}")] * 2
-            move = describing.describe("Bench", *sides, [], User.objects.create_user("bench"))
+            sides = [move_setup.typed_side(base, f"127.0.0.1:{port}")] * 2
+            move = move_setup.describe("Bench", *sides, [], User.objects.create_user("bench"))
             if options.again:
                 again(move, options.pages, options.runs, options.workers)
             rates: list[float] = []

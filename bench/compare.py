@@ -25,14 +25,14 @@ def seed(pages: int, analyse: bool = True) -> tuple[object, list[str], list[str]
     from palinode.core.facts import Facts
     from palinode.core.fields import Place
     from palinode.core.markup import Block, Reference
-    from palinode.records import captures, copy, frontier, harvest, rows
+    from palinode.records import batch_commit, bulk_copy, captures, frontier, rows
     from palinode.records.models import Decision, Move
-    from palinode.work import describing
+    from palinode.work import move_setup
 
     draw = random.Random(3)
-    sides = [describing.typed_side(f"{host}/", "") for host in (OLD, NEW)]
+    sides = [move_setup.typed_side(f"{host}/", "") for host in (OLD, NEW)]
     user, _ = User.objects.get_or_create(username="bench")
-    move = describing.describe("Bench", *sides, ["/section-1 -> /department-1"], user)
+    move = move_setup.describe("Bench", *sides, ["/section-1 -> /department-1"], user)
     every = 100 // 3
     paths = [f"/section-{n % 33}/some-words-of-a-title-{n}" for n in range(pages)]
     # 0 elsewhere, 1 moved by the rule, 2 unknown, 3 altered, 4 retired
@@ -78,8 +78,8 @@ def seed(pages: int, analyse: bool = True) -> tuple[object, list[str], list[str]
 
     def store(capture: object, side: int, entries: list[tuple[str, int, int | None, str]]) -> None:
         lines = [row(capture, side, *entry) for entry in entries]
-        copy.copy_in("records_answer", harvest.ANSWER, (answer for answer, _ in lines))
-        copy.copy_in("records_facts", harvest.FACTS, (facts for _, facts in lines if facts))
+        bulk_copy.copy_in("records_answer", batch_commit.ANSWER, (answer for answer, _ in lines))
+        bulk_copy.copy_in("records_facts", batch_commit.FACTS, (facts for _, facts in lines if facts))
 
     text = [" ".join(draw.choices(["tide", "wheel", "stone", "flour", "sack", "gate"], k=60)) for _ in range(50)]
     own = {n: " ".join(f"word{draw.randrange(3_000)}" for _ in range(60)) for n in range(0, pages, every)}
@@ -130,7 +130,7 @@ def main() -> None:
     with database() as folder:
         (move, left_capture, right_capture), left, right = seed(options.pages)
         from palinode.records.models import Comparison
-        from palinode.work import comparing
+        from palinode.work.comparing import comparison_job
 
         ours: list[float] = []
         theirs: list[float] = []
@@ -138,7 +138,7 @@ def main() -> None:
             theirs.append(yardstick(folder, left, right))
             comparison = Comparison.objects.create(move=move, left=left_capture, right=right_capture, rule=move.rule)
             started = time.perf_counter()
-            comparing.make(comparison)
+            comparison_job.make(comparison)
             ours.append(time.perf_counter() - started)
             say(f"run {run + 1}: sort and join {theirs[-1]:.3f} s, ours {ours[-1]:.2f} s")
         fates: dict[str, int] = {}

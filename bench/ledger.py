@@ -29,11 +29,11 @@ def seed(rows: int) -> tuple[int, str]:
     from palinode.core.ledger import Differences, Ledger
     from palinode.records import captures, ledgers
     from palinode.records.models import Comparison, Token
-    from palinode.work import describing
+    from palinode.work import move_setup
 
     user = User.objects.create_user("bench")
-    sides = [describing.typed_side(f"http://{name}.example/", "") for name in ("old", "new")]
-    move = describing.describe("Bench", *sides, [], user)
+    sides = [move_setup.typed_side(f"http://{name}.example/", "") for name in ("old", "new")]
+    move = move_setup.describe("Bench", *sides, [], user)
     with transaction.atomic():
         left, right = (captures.begin(move, which, {}, {}) for which in ("source", "destination"))
     comparison = Comparison.objects.create(move=move, left=left, right=right, rule=move.rule)

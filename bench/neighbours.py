@@ -16,18 +16,18 @@ def copies(of: tuple[object, object, object], number: int, times: int) -> None:
     from django.contrib.auth.models import User
     from django.db import connection, transaction
 
-    from palinode.records import captures, harvest
-    from palinode.work import describing
+    from palinode.records import batch_commit, captures
+    from palinode.work import move_setup
 
     first, *both = of
     user = User.objects.get(username="bench")
     for one in range(number):
-        sides = [describing.typed_side(f"http://{which}{times}-{one}.example/", "") for which in ("old", "new")]
-        move = describing.describe(f"Neighbour {times}-{one}", *sides, [], user)
+        sides = [move_setup.typed_side(f"http://{which}{times}-{one}.example/", "") for which in ("old", "new")]
+        move = move_setup.describe(f"Neighbour {times}-{one}", *sides, [], user)
         with transaction.atomic(), connection.cursor() as cursor:
             for capture in both:
                 other = captures.begin(move, capture.which, {}, {"base": sides[0].base})
-                rest = harvest.ANSWER.removeprefix("capture_id, ident, ").replace("facts, ", "")
+                rest = batch_commit.ANSWER.removeprefix("capture_id, ident, ").replace("facts, ", "")
                 cursor.execute(
                     f"INSERT INTO records_answer (capture_id, ident, facts, {rest}) SELECT %s, ident # (n * %s), "
                     f"facts # (n * %s), {rest} FROM records_answer, generate_series(1, %s::bigint) n "
@@ -36,7 +36,7 @@ def copies(of: tuple[object, object, object], number: int, times: int) -> None:
                 )
                 other.state, other.complete = "closed", True
                 other.save()
-            rest = harvest.FACTS.removeprefix("move_id, key, ")
+            rest = batch_commit.FACTS.removeprefix("move_id, key, ")
             cursor.execute(
                 f"INSERT INTO records_facts (move_id, key, {rest}) SELECT %s, key # (n * %s), {rest} "
                 "FROM records_facts, generate_series(1, %s::bigint) n WHERE move_id = %s",
@@ -52,14 +52,14 @@ def copies(of: tuple[object, object, object], number: int, times: int) -> None:
 def measured(of: tuple[object, object, object], runs: int) -> tuple[list[float], list[float]]:
     """Return the seconds of each of some comparisons, and the buffers that it read."""
     from palinode.records.models import Comparison
-    from palinode.work import comparing
+    from palinode.work.comparing import comparison_job
 
     move, left, right = of
     seconds, buffers = [], []
     for _ in range(runs + 1):
         comparison = Comparison.objects.create(move=move, left=left, right=right, rule=move.rule)
         before, started = read(), time.perf_counter()
-        comparing.make(comparison)
+        comparison_job.make(comparison)
         seconds.append(time.perf_counter() - started)
         buffers.append(read() - before)
         comparison.refresh_from_db()

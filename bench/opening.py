@@ -25,7 +25,7 @@ def seed() -> int:
     from bench import truth
     from bench.seeded import Collection
     from palinode.records.models import Comparison, Move
-    from palinode.work import comparing
+    from palinode.work.comparing import comparison_job
 
     draw = random.Random(11)
     words = [f"{a}{b}" for a in ("tide", "mill", "stone", "flour", "neap", "wheel") for b in ("", "s", "er", "ing")]
@@ -45,7 +45,7 @@ def seed() -> int:
     right = {"/": "<title>Home</title>"} | {f"/{name}": page(name, True) for name in names}
     comparison = truth.store(Collection(left, dict(right), {}, set(), {}))
     Move.objects.filter(pk=comparison.move_id).update(baseline=comparison.left)
-    comparing.make(Comparison.objects.get(pk=comparison.pk))
+    comparison_job.make(Comparison.objects.get(pk=comparison.pk))
     user = User.objects.latest("pk")
     user.set_password("tide-and-stone")
     user.save()

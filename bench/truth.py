@@ -21,12 +21,12 @@ def store(made: Collection) -> Any:
     from palinode.core import facts as core_facts
     from palinode.core import page
     from palinode.core.resolver import Resolver
-    from palinode.records import captures, copy, frontier, harvest, rows
+    from palinode.records import batch_commit, bulk_copy, captures, frontier, rows
     from palinode.records.models import Comparison
-    from palinode.work import describing
+    from palinode.work import move_setup
 
-    sides = [describing.typed_side(f"{host}/", "") for host in (OLD, NEW)]
-    move = describing.describe("Bench", *sides, [], User.objects.create_user(f"bench-{User.objects.count()}"))
+    sides = [move_setup.typed_side(f"{host}/", "") for host in (OLD, NEW)]
+    move = move_setup.describe("Bench", *sides, [], User.objects.create_user(f"bench-{User.objects.count()}"))
     known: dict[int, str] = {}
     facts_lines: dict[int, str] = {}
 
@@ -65,8 +65,8 @@ def store(made: Collection) -> Any:
             lines += [answer(capture, host + path, both[side], "image/jpeg") for path, both in made.images.items()]
             frontier.alone(move.pk)
             frontier.add_addresses(move.pk, known.items())
-            harvest.add_facts(move.pk, facts_lines)
-            copy.copy_in("records_answer", harvest.ANSWER, lines)
+            batch_commit.add_facts(move.pk, facts_lines)
+            bulk_copy.copy_in("records_answer", batch_commit.ANSWER, lines)
             capture.state, capture.complete = "closed", True
             capture.save()
         taken.append(capture)
@@ -169,12 +169,12 @@ def main() -> None:
     parser.add_argument("--seed", type=int, default=5)
     options = parser.parse_args()
     with database():
-        from palinode.work import comparing
+        from palinode.work.comparing import comparison_job
 
         made = seeded.collection(options.pages, options.seed)
         say(f"{len(made.left):,} source pages, {len(seeded.KINDS)} kinds of change")
         comparison = store(made)
-        comparing.make(comparison)
+        comparison_job.make(comparison)
         comparison.refresh_from_db()
         shares = check(made, rows_of(comparison))
         shares["right cause"] = check_causes(made, comparison)

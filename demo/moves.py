@@ -13,8 +13,9 @@ from django.contrib.auth.models import User  # noqa: E402
 
 from demo import marrow, mill  # noqa: E402
 from palinode.records.models import Capture, Comparison, Move  # noqa: E402
-from palinode.work import capturing, describing  # noqa: E402
-from palinode.work.policy import Policy  # noqa: E402
+from palinode.work import move_setup  # noqa: E402
+from palinode.work.capturing import capture_job  # noqa: E402
+from palinode.work.capturing.policy import Policy  # noqa: E402
 
 NAME, PASSWORD = "miller", "tide-and-stone"
 
@@ -37,9 +38,9 @@ def main() -> None:
 
 def _move(user: User, name: str, source: str, destination: str, port: int, lines: list[str]) -> Move:
     sides = [
-        describing.typed_side(base, f"127.0.0.1:{port + number}") for number, base in enumerate((source, destination))
+        move_setup.typed_side(base, f"127.0.0.1:{port + number}") for number, base in enumerate((source, destination))
     ]
-    move = describing.describe(name, *sides, lines, user)
+    move = move_setup.describe(name, *sides, lines, user)
     move.stage = Move.Stage.REHEARSAL
     move.save(update_fields=["stage"])
     return move
@@ -62,7 +63,7 @@ def _play(move: Move) -> None:
 
 
 def _capture(move: Move, which: str) -> Capture:
-    capture = capturing.begin(move, which, Policy())
+    capture = capture_job.begin(move, which, Policy())
     print(f"{move.name}: capturing the {which} ...", flush=True)
     for _ in range(1200):
         capture.refresh_from_db()

@@ -15,7 +15,7 @@ from palinode.core.pairing import Found, by_address, by_hand, links
 from palinode.core.pairing.by_hand import ByHand
 from palinode.core.pairing.pairs import Pairs, redirects
 from palinode.core.pairing.parts import Parts
-from palinode.core.recognition.kind import Kind
+from palinode.core.recognition.page_kind import PageKind
 
 
 @dataclass(frozen=True)
@@ -61,14 +61,14 @@ class Paired:
     @property
     def alone_left(self) -> np.ndarray:
         """Identities of the left pages without a partner that are what they seem to be."""
-        alone = (self.pairs.partner < 0) & (self.left.recognised[self.rows] == Kind.NONE)
+        alone = (self.pairs.partner < 0) & (self.left.recognised[self.rows] == PageKind.NONE)
         idents: np.ndarray = self.left.ident[self.rows[alone]]
         return idents
 
     @property
     def alone_right(self) -> np.ndarray:
         """Identities of the right pages that are nobody's partner, and are what they seem to be."""
-        idents: np.ndarray = self.right.ident[self.new[self.right.recognised[self.new] == Kind.NONE]]
+        idents: np.ndarray = self.right.ident[self.new[self.right.recognised[self.new] == PageKind.NONE]]
         return idents
 
     @property
@@ -131,7 +131,7 @@ def linked(paired: Paired, right: PageDetails, apart: Set[tuple[int, int]] = fro
     """Find partners by the links of pages that are the same but for addresses; ``right`` has their details."""
     pairs, left = paired.pairs, paired.left
     partner = pairs.partner
-    alone = (partner < 0) & (left.recognised[paired.rows] == Kind.NONE)
+    alone = (partner < 0) & (left.recognised[paired.rows] == PageKind.NONE)
     same = paired.unlike & (partner >= 0) & (left.whole[paired.rows] == paired.right.whole[partner])
     told = right.of(paired.right.ident[partner[same]])
     targets, _, ends = edges.slices(left.targets, left.places, left.offsets, paired.rows[same])
@@ -266,7 +266,7 @@ def _rows(
         asked=pick(pairs.asked),
         left_status=pick(left.status[rows], -1),
         right_status=np.concatenate([status[pairs.at], right.status[new]])[order],
-        recognised=np.concatenate([np.append(right.recognised, Kind.NONE)[pairs.at], right.recognised[new]])[order],
+        recognised=np.concatenate([np.append(right.recognised, PageKind.NONE)[pairs.at], right.recognised[new]])[order],
         shut_out=np.concatenate(
             [np.append(right.noindex, False)[pairs.partner] & ~left.noindex[rows], right.noindex[new]]
         )[order],
@@ -282,12 +282,12 @@ def _details(
     details = [""] * len(fate)
     pairs, side = paired.pairs, paired.right
     limits = "; ".join(side.limits)
-    status, recognised = np.append(side.status, -1), np.append(side.recognised, Kind.NONE)
+    status, recognised = np.append(side.status, -1), np.append(side.recognised, PageKind.NONE)
     alone = np.flatnonzero((fate != Fate.KEPT) & (pairs.partner < 0))
     at = pairs.at[alone]
     columns: tuple[np.ndarray, ...] = (alone, at, pairs.asked[alone], status[at], recognised[at])
     for i, row, asked, answered, kind in zip(*(column.tolist() for column in columns), strict=True):
-        details[i] = wording.not_there(Asked(asked), answered, side.reason.get(row, ""), limits, Kind(kind))
+        details[i] = wording.not_there(Asked(asked), answered, side.reason.get(row, ""), limits, PageKind(kind))
     for i, said in differences.items():
         details[i] = wording.together(said)
     moved = np.flatnonzero((change != 0) & (pairs.partner >= 0))

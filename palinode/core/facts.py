@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from palinode.core import edges, encoding, markup, page, rest
+from palinode.core import edges, encoding, markup, packed_facts, page
 from palinode.core.documents import link_header
 from palinode.core.edges import Edges
 from palinode.core.fields import Field, Place
@@ -121,7 +121,7 @@ class Facts:
 
     def rest(self) -> bytes:
         """Return what has no column of its own, packed (rest.py)."""
-        return rest.pack(
+        return packed_facts.pack(
             self.blocks,
             self.references,
             self.forms,

@@ -34,7 +34,7 @@ from typing import Literal
 
 from palinode.core import address as addresses
 from palinode.core.address import AddressError, Parts
-from palinode.core.forms import Forms
+from palinode.core.temporary_address import Forms
 
 Slash = Literal["keep", "add", "remove"]
 Query = Literal["keep", "drop"]

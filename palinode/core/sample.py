@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from palinode.core import freshness, volatile
+from palinode.core import http_cache, volatile
 from palinode.core.facts import Facts
 
 _NAMED = 10
@@ -44,8 +44,8 @@ def told(seen: Sequence[Seen]) -> dict[str, Any]:
         "volatile": learnt.plain(),
         "older": len(older),
         "older_examples": [one.address for one in older[:_NAMED]],
-        "age": max((freshness.age(one.headers) for one in older), default=0),
-        "keeps": max((freshness.keeps(one.headers) for one in older), default=0),
+        "age": max((http_cache.age(one.headers) for one in older), default=0),
+        "keeps": max((http_cache.keeps(one.headers) for one in older), default=0),
     }
 
 

@@ -7,11 +7,11 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core import alignment
+from palinode.core.boilerplate import NOTHING, Boilerplate
 from palinode.core.fields import Place
 from palinode.core.findings import FindingKind, Shared
 from palinode.core.markup import Block
-from palinode.core.repeated import NOTHING, Repeated
-from palinode.core.rest import Rest
+from palinode.core.packed_facts import PackedFacts
 
 MOST_LOOKED_AT = 80
 """Pairs of templates, largest first, of which one page a side is read."""
@@ -38,10 +38,10 @@ class Template:
 
 def read(
     address: str,
-    rest: Rest,
+    rest: PackedFacts,
     expected: Callable[[list[str]], list[str]],
     masked: Callable[[Sequence[Block]], Iterable[Block]] = iter,
-    repeated: Repeated = NOTHING,
+    repeated: Boilerplate = NOTHING,
 ) -> Template:
     """Read a page's template from what is kept of its facts.
 

@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from palinode.core.fates import Asked, FoundBy, Redirect
 from palinode.core.fields import Field
-from palinode.core.recognition.kind import Kind
+from palinode.core.recognition.page_kind import PageKind
 
 MOST_DIFFERENCES = 3
 
@@ -20,14 +20,14 @@ def sentence(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
-def not_there(asked: Asked, status: int, reason: str, limits: str, kind: Kind) -> str:
+def not_there(asked: Asked, status: int, reason: str, limits: str, kind: PageKind) -> str:
     """Say why a left page has no partner; ``kind`` is what was recognised in its place."""
     match asked:
         case Asked.NOT_TRUSTED:
             return f"not judged: {kind.label} instead"
-        case Asked.NOT_FOUND if kind == Kind.NOT_FOUND:
+        case Asked.NOT_FOUND if kind == PageKind.NOT_FOUND:
             return "not found, though it answers 200"
-        case Asked.HOME if kind == Kind.HOME:
+        case Asked.HOME if kind == PageKind.HOME:
             return "the home page instead"
         case Asked.NEVER:
             return f"not judged: never asked{f', {limits}' if limits else ''}"

@@ -9,7 +9,7 @@ from types import MappingProxyType
 import aiohttp
 import yarl
 
-from palinode.core import freshness
+from palinode.core import http_cache
 from palinode.core.page import PASSING
 from palinode.gather import client
 from palinode.gather.access import Access
@@ -43,7 +43,7 @@ async def fetch(
 
 
 def _pause(exchange: Exchange, attempt: int) -> float:
-    asked = freshness.retry_after(exchange.headers or {}, exchange.asked_at + exchange.took_ms / 1000)
+    asked = http_cache.retry_after(exchange.headers or {}, exchange.asked_at + exchange.took_ms / 1000)
     return _PAUSE[min(attempt, len(_PAUSE)) - 1] if asked is None else min(asked, _LONGEST_PAUSE)
 
 

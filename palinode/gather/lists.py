@@ -9,8 +9,8 @@ from dataclasses import dataclass, replace
 from typing import BinaryIO
 
 from palinode.core import address as addresses
+from palinode.core.discovery import Discovery
 from palinode.core.documents.address_list import LINE_LIMIT, Tally, read
-from palinode.core.known import Known
 
 _BATCH = 2_000
 _CHUNK = 1 << 18
@@ -29,7 +29,7 @@ class ListError(ValueError):
 class Part:
     """What was read of a list since the part before."""
 
-    found: list[tuple[int, str, Known]]
+    found: list[tuple[int, str, Discovery]]
     """Identity, address and way of each."""
     tally: Tally
     """Of all that was read so far."""
@@ -59,7 +59,7 @@ def parts(path: str, name: str, base: str, column: str, most: int) -> Iterator[P
     Raises ListError if it cannot be read to its end, and ColumnError if it has no such column.
     """
     tally = Tally()
-    found: list[tuple[int, str, Known]] = []
+    found: list[tuple[int, str, Discovery]] = []
     with open(path, "rb") as opened:
         file = _Digested(opened)
         for address, known in read(_lines(file, name, most), base, tally, column=column):

@@ -7,7 +7,7 @@ from protego import Protego
 
 from palinode.core import address as addresses
 from palinode.core import encoding
-from palinode.core.judgement import SHUT_OUT
+from palinode.core.capture_quality import SHUT_OUT
 from palinode.gather.access import Access
 from palinode.gather.exchange import Exchange
 from palinode.gather.fetch import fetch

@@ -7,8 +7,8 @@ from django.db import connection, transaction
 from django.db.models import F, Max
 from django.utils import timezone
 
-from palinode.core.known import Known
-from palinode.records import copy, frontier, plans
+from palinode.core.discovery import Discovery
+from palinode.records import bulk_copy, frontier, plans
 from palinode.records.models import Capture, Move, Share, Target
 
 
@@ -106,7 +106,7 @@ def _sum_targets(capture: Capture) -> None:
         "SELECT a.ident, f.targets FROM records_answer a JOIN records_facts f "
         "ON f.move_id = %s AND f.key = a.facts WHERE a.capture_id = %s AND a.is_page"
     )
-    with plans.whole(), copy.stream(sql, [capture.move_id, capture.pk], 2_000) as batches:
+    with plans.whole(), bulk_copy.stream(sql, [capture.move_id, capture.pk], 2_000) as batches:
         for batch in batches:
             targets = [np.unique(np.frombuffer(row[1], "<i8")) for row in batch]
             sizes = [len(one) for one in targets]
@@ -122,7 +122,7 @@ def _sum_targets(capture: Capture) -> None:
     ]
     with connection.cursor() as cursor:
         cursor.execute("DELETE FROM records_target WHERE capture_id = %s", [capture.pk])
-    copy.copy_in("records_target", "capture_id, ident, pages, example", lines)
+    bulk_copy.copy_in("records_target", "capture_id, ident, pages, example", lines)
 
 
 def pages_that_ask(capture: Capture, idents: Sequence[int]) -> list[int]:
@@ -138,5 +138,5 @@ def _say_linked(capture: Capture) -> None:
             "UPDATE records_frontier f SET known = f.known | %(link)s::int2 FROM records_target t "
             "WHERE f.capture_id = %(capture)s AND t.capture_id = %(capture)s AND t.ident = f.ident "
             "AND f.known & %(link)s::int2 = 0 AND f.known & %(earlier)s::int2 <> 0",
-            {"capture": capture.pk, "link": int(Known.LINK), "earlier": int(Known.EARLIER)},
+            {"capture": capture.pk, "link": int(Discovery.LINK), "earlier": int(Discovery.EARLIER)},
         )

@@ -10,7 +10,7 @@ import orjson
 
 from palinode.core.findings import FindingKind, State
 from palinode.core.weight import Weight
-from palinode.records import copy
+from palinode.records import bulk_copy
 from palinode.records.ledgers import Placing
 from palinode.records.models import Comparison
 
@@ -34,7 +34,7 @@ _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 def rows(comparison: Comparison) -> Iterator[list[tuple[Any, ...]]]:
     """Yield batches of rows in the order of COLUMNS, worst first."""
     placing = Placing(comparison)
-    with copy.stream(_SQL, [comparison.pk]) as batches:
+    with bulk_copy.stream(_SQL, [comparison.pk]) as batches:
         for batch in batches:
             yield [
                 (left, right, fate, *rest, section)
@@ -93,7 +93,7 @@ _FINDINGS = (
 
 def findings(comparison: Comparison) -> Iterator[list[tuple[Any, ...]]]:
     """Yield batches of findings in the order of FINDING_COLUMNS, open ones first."""
-    with copy.stream(_FINDINGS, [comparison.pk]) as batches:
+    with bulk_copy.stream(_FINDINGS, [comparison.pk]) as batches:
         for batch in batches:
             yield [
                 (left, right, FindingKind(kind).label, Weight(weight).word, State(state).word, *rest)

@@ -6,10 +6,10 @@ from django.db import connection
 from django.db.models import F
 
 from palinode.core import address as addresses
-from palinode.core import freshness
-from palinode.core.judgement import SHUT_OUT, Figures
-from palinode.core.known import Known
-from palinode.core.recognition.kind import Kind
+from palinode.core import http_cache
+from palinode.core.capture_quality import SHUT_OUT, Figures
+from palinode.core.discovery import Discovery
+from palinode.core.recognition.page_kind import PageKind
 from palinode.core.scope import AskedFor
 from palinode.core.volatile import Volatile
 from palinode.records import plans
@@ -49,9 +49,9 @@ def _sampled(sample: dict[str, Any]) -> dict[str, Any]:
     learnt = Volatile.read(sample["volatile"])
     told = []
     if sample["age"]:
-        told.append(f"up to {freshness.duration(sample['age'])} old")
+        told.append(f"up to {http_cache.duration(sample['age'])} old")
     if sample["keeps"]:
-        told.append(f"kept up to {freshness.duration(sample['keeps'])}")
+        told.append(f"kept up to {http_cache.duration(sample['keeps'])}")
     return {
         "sampled": sample["asked"],
         "changed": sample["changed"],
@@ -61,13 +61,13 @@ def _sampled(sample: dict[str, Any]) -> dict[str, Any]:
     }
 
 
-def of(capture: Capture, stand_ins: dict[Kind, int]) -> Figures:
+def of(capture: Capture, stand_ins: dict[PageKind, int]) -> Figures:
     """Return the figures of a closed capture; ``stand_ins`` are those seen beside its other pages."""
     values = {
         "capture": capture.pk,
         "move": capture.move_id,
         "shut_out": SHUT_OUT,
-        "sitemap": int(Known.SITEMAP),
+        "sitemap": int(Discovery.SITEMAP),
         "page": int(AskedFor.PAGE),
         "home": addresses.ident(capture.access["base"]),
     }
@@ -79,7 +79,9 @@ def of(capture: Capture, stand_ins: dict[Kind, int]) -> Figures:
 
         ((failed, in_part, shut_out, listed, listed_pages),) = rows(_ANSWERS)
         unread = {str(reason): count for reason, count in rows(_UNREAD)}
-        recognised = {Kind(kind): count for kind, count in rows(f"SELECT f.recognised, count(*) {_FACTS} GROUP BY 1")}
+        recognised = {
+            PageKind(kind): count for kind, count in rows(f"SELECT f.recognised, count(*) {_FACTS} GROUP BY 1")
+        }
         alike = rows(f"SELECT count(*) {_FACTS} AND f.words > 0 GROUP BY f.whole ORDER BY 1 DESC LIMIT 1")
         home = rows(
             "SELECT f.recognised FROM records_answer a LEFT JOIN records_facts f "
@@ -104,7 +106,7 @@ def of(capture: Capture, stand_ins: dict[Kind, int]) -> Figures:
         in_part=in_part,
         recognised=recognised,
         # A home page that redirects leads to one that is judged with the others.
-        home=Kind(home[0][0] or 0) if home else None,
+        home=PageKind(home[0][0] or 0) if home else None,
         alike=alike[0][0] if alike else 0,
         taken_over=capture.taken_over,
         **_sampled(capture.sample or {}),

@@ -8,10 +8,10 @@ import numpy as np
 from django.db import connection
 
 from palinode.core.causes.cause import Cause
-from palinode.core.findings import Before, Course, FindingKind, Findings, State
+from palinode.core.findings import Before, FindingHistory, FindingKind, Findings, State
 from palinode.core.ledger import Ledger
 from palinode.core.weight import Weight
-from palinode.records import copy
+from palinode.records import bulk_copy
 from palinode.records.models import Comparison, Move
 
 _COLUMNS = (
@@ -56,7 +56,7 @@ def before(comparison: Comparison | None) -> Before:
     """Return the findings of the comparison before."""
     if comparison is None:
         return Before.nothing()
-    found = copy.columns_out(
+    found = bulk_copy.columns_out(
         {"key": "i8", "page": "i8", "state": "i2", "since": "i2", "kind": "i2"},
         "SELECT key, page, state, since, kind FROM records_finding WHERE comparison_id = %(comparison)s",
         {"comparison": comparison.pk},
@@ -65,7 +65,7 @@ def before(comparison: Comparison | None) -> Before:
 
 
 def store(
-    comparison: Comparison, ledger: Ledger, findings: Findings, course: Course, causes: tuple[Cause, ...]
+    comparison: Comparison, ledger: Ledger, findings: Findings, course: FindingHistory, causes: tuple[Cause, ...]
 ) -> None:
     """Write the findings of a comparison, open ones first. Needs a transaction."""
     cause = np.full(len(findings), -1)
@@ -80,16 +80,16 @@ def store(
     columns = [
         [str(comparison.pk)] * len(order),
         map(str, range(len(order))),
-        *(copy.numbers(column[order]) for column in plain),
-        copy.numbers(findings.row[order], null=-1),
-        copy.numbers(cause[order], null=-1),
-        copy.numbers(course.aside[order], null=0),
-        copy.texts([left for left, _, _, _ in said], "\\N"),
-        copy.texts([right for _, right, _, _ in said], "\\N"),
-        copy.texts([detail for _, _, detail, _ in said]),
+        *(bulk_copy.numbers(column[order]) for column in plain),
+        bulk_copy.numbers(findings.row[order], null=-1),
+        bulk_copy.numbers(cause[order], null=-1),
+        bulk_copy.numbers(course.aside[order], null=0),
+        bulk_copy.texts([left for left, _, _, _ in said], "\\N"),
+        bulk_copy.texts([right for _, right, _, _ in said], "\\N"),
+        bulk_copy.texts([detail for _, _, detail, _ in said]),
         [str(pages) for _, _, _, pages in said],
     ]
-    copy.copy_in("records_finding", _COLUMNS, [copy.rows(columns)])
+    bulk_copy.copy_in("records_finding", _COLUMNS, [bulk_copy.rows(columns)])
 
 
 def _said(ledger: Ledger, findings: Findings, order: np.ndarray) -> list[tuple[str, str, str, int]]:
@@ -174,7 +174,7 @@ class Choice:
                 values.append(int(value))
         if self.find:
             said.append("(left_address ILIKE %s OR right_address ILIKE %s OR detail ILIKE %s)")
-            values += [f"%{copy.like(self.find)}%"] * 3  # type: ignore[list-item]
+            values += [f"%{bulk_copy.like(self.find)}%"] * 3  # type: ignore[list-item]
         if self.pages is not None:
             said.append('"row" = ANY(%s)')
             values.append(list(self.pages))  # type: ignore[arg-type]

@@ -9,16 +9,16 @@ from django.db.models import F
 from django.utils import timezone
 
 from palinode.core import address as addresses
-from palinode.core import idle, pattern
-from palinode.core.known import Known
+from palinode.core import ignored_parameters, pattern
+from palinode.core.discovery import Discovery
 from palinode.core.pattern import Pattern
-from palinode.records import copy, plans
+from palinode.records import bulk_copy, plans
 from palinode.records.models import Capture, Frontier, Share
 from palinode.records.rows import Earlier, Found, Leased
 
 _LOCK = 0x50A1
 """Namespace of the advisory lock."""
-WANTED = Known.HOME | Known.EXPECTED | Known.LIST | Known.LOG
+WANTED = Discovery.HOME | Discovery.EXPECTED | Discovery.LIST | Discovery.LOG
 """Known in one of these ways, an address is asked for however many are like it."""
 _LIVE = """SELECT id FROM records_share WHERE capture_id = %(capture)s AND ended_at IS NULL
            AND seen_at > now() - make_interval(secs => %(lease)s)"""
@@ -42,8 +42,8 @@ def add_addresses(move: int, pairs: Iterable[tuple[int, str]]) -> None:
     rows = dict(pairs)
     if not rows:
         return
-    lines = [copy.line((move, ident, text)) for ident, text in sorted(rows.items())]
-    copy.insert_new("records_address", "move_id, ident, text", lines)
+    lines = [bulk_copy.line((move, ident, text)) for ident, text in sorted(rows.items())]
+    bulk_copy.insert_new("records_address", "move_id, ident, text", lines)
     with connection.cursor() as cursor:
         cursor.execute(
             "SELECT a.text, s.text FROM staged_records_address s CROSS JOIN LATERAL "
@@ -64,10 +64,10 @@ def add(capture: Capture, found: Iterable[Found]) -> int:
         return 0
     add_addresses(capture.move_id, ((one.ident, one.text) for one in rows.values()))
     lines = [
-        copy.line((capture.pk, one.ident, 0, one.depth, one.known, 0, one.asked_for, one.written))
+        bulk_copy.line((capture.pk, one.ident, 0, one.depth, one.known, 0, one.asked_for, one.written))
         for one in sorted(rows.values(), key=lambda one: one.ident)
     ]
-    new = copy.insert_new(
+    new = bulk_copy.insert_new(
         "records_frontier", "capture_id, ident, state, depth, known, lease, asked_for, written", lines, "ident"
     )
     if len(new) < len(rows):
@@ -85,7 +85,7 @@ def add(capture: Capture, found: Iterable[Found]) -> int:
 def _without_idle(capture: Capture, found: Iterable[Found]) -> Iterator[Found]:
     names = frozenset(one["name"] for one in Capture.objects.values_list("idle", flat=True).get(pk=capture.pk))
     for one in found:
-        bare = one.text if one.known & WANTED else idle.without(one.text, names)
+        bare = one.text if one.known & WANTED else ignored_parameters.without(one.text, names)
         yield one if bare == one.text else replace(one, ident=addresses.ident(bare), text=bare, written=one.text)
 
 

@@ -12,7 +12,7 @@ from django.db import connection
 
 from palinode.core.fates import FoundBy
 from palinode.core.ledger import Ledger
-from palinode.records import copy, findings
+from palinode.records import bulk_copy, findings
 from palinode.records.models import Comparison, LedgerParts, LedgerRow
 
 _TOGETHER = 5_000
@@ -32,7 +32,7 @@ Row = tuple[Any, ...]
 
 def write(comparison: Comparison, ledger: Ledger) -> None:
     """Write the rows of a ledger; they count once the comparison is finished. Needs a transaction around both."""
-    copy.copy_in("records_ledgerrow", f"comparison_id, {', '.join(STORED)}", _lines(comparison.pk, ledger))
+    bulk_copy.copy_in("records_ledgerrow", f"comparison_id, {', '.join(STORED)}", _lines(comparison.pk, ledger))
     _store_parts(
         comparison_id=comparison.pk,
         by_address=np.argsort(ledger.place).astype("<i4").tobytes(),
@@ -74,17 +74,17 @@ def _lines(comparison: int, ledger: Ledger) -> Iterator[str]:
     for start in range(0, len(ledger.fate), _TOGETHER):
         here = slice(start, start + _TOGETHER)
         ranks = range(start, start + len(ledger.fate[here]))
-        yield copy.rows(
+        yield bulk_copy.rows(
             (
                 [str(comparison)] * len(ranks),
                 map(str, ranks),
-                copy.texts(ledger.left_address[here], "\\N"),
-                copy.texts(ledger.left_title[here], "\\N"),
-                copy.texts(ledger.right_address[here], "\\N"),
-                copy.texts(ledger.detail[here]),
-                copy.numbers(ledger.content_change[here]),
-                copy.numbers(ledger.left_status[here], null=-1),
-                copy.numbers(ledger.right_status[here], null=-1),
+                bulk_copy.texts(ledger.left_address[here], "\\N"),
+                bulk_copy.texts(ledger.left_title[here], "\\N"),
+                bulk_copy.texts(ledger.right_address[here], "\\N"),
+                bulk_copy.texts(ledger.detail[here]),
+                bulk_copy.numbers(ledger.content_change[here]),
+                bulk_copy.numbers(ledger.left_status[here], null=-1),
+                bulk_copy.numbers(ledger.right_status[here], null=-1),
             )
         )
 
@@ -197,7 +197,7 @@ def ranks_by_address(comparison_id: int, first: int, length: int) -> list[int]:
 
 def matching_among(comparison_id: int, ranks: list[int], wanted: str) -> list[int]:
     """Return those of some ranks whose path or title holds ``wanted``, in the order given."""
-    pattern = f"%{copy.like(wanted)}%"
+    pattern = f"%{bulk_copy.like(wanted)}%"
     with connection.cursor() as cursor:
         cursor.execute(
             "SELECT rank FROM records_ledgerrow WHERE comparison_id = %s AND rank = ANY(%s) "
@@ -210,7 +210,7 @@ def matching_among(comparison_id: int, ranks: list[int], wanted: str) -> list[in
 
 def matching(comparison_id: int, order: str, spans: list[tuple[int, int]], wanted: str, most: int) -> list[int]:
     """Return the ranks of the rows in some spans whose path or title holds ``wanted``, at most so many."""
-    pattern = f"%{copy.like(wanted)}%"
+    pattern = f"%{bulk_copy.like(wanted)}%"
     holds = "(left_address ILIKE %s OR right_address ILIKE %s OR left_title ILIKE %s)"
     found: list[int] = []
     with connection.cursor() as cursor:

@@ -7,8 +7,8 @@ import numpy as np
 from django.db import connection
 
 from palinode.core import edges
+from palinode.core.packed_facts import PackedFacts
 from palinode.core.page import REDIRECTS
-from palinode.core.rest import Rest
 from palinode.records.models import Answer, Capture, Frontier
 
 _HOPS = 10
@@ -27,7 +27,7 @@ class Head:
     images: int = 0
     links: int = 0
     forms: int = 0
-    rest: Rest = field(default_factory=Rest)
+    rest: PackedFacts = field(default_factory=PackedFacts)
     targets: list[int] = field(default_factory=list)
     """Identities of its references, in document order."""
 
@@ -83,7 +83,7 @@ def _head(capture: Capture, answer: Answer | None) -> Head:
     if row is None:
         return Head()
     title, description, robots, language, canonical, words, images, links, forms, targets, packed = row
-    rest = Rest(packed)
+    rest = PackedFacts(packed)
     in_order = edges.in_document_order(np.frombuffer(targets, "<i8"), [one.place for one in rest.references])
     return Head(
         title,

@@ -9,7 +9,7 @@ from palinode.core.documents import names_addresses
 from palinode.core.facts import VERSION, Facts, whole
 from palinode.core.fields import Place
 from palinode.core.scope import AskedFor
-from palinode.records import copy
+from palinode.records import bulk_copy
 
 
 @dataclass(frozen=True, slots=True)
@@ -132,14 +132,14 @@ _NO_VALIDATORS = (None, None, None, None)
 
 def answer_line(capture: int, values: tuple[object, ...], validators: tuple[object, ...] = _NO_VALIDATORS) -> str:
     """Return the COPY text of an answer: ``values`` from ident to took_ms, then those from etag to recorded_at."""
-    return copy.line((capture, *values, *validators))[:-1]
+    return bulk_copy.line((capture, *values, *validators))[:-1]
 
 
 def facts_line(move: int, key: int, facts: Facts) -> str:
     """Return the COPY text of a facts row."""
     edges, prints = facts.edges(), facts.fingerprints()
     canonical = next((one.ident for one in facts.at(Place.CANONICAL)), None)
-    return copy.line(
+    return bulk_copy.line(
         (
             move,
             key,

@@ -8,16 +8,16 @@ from django.db import connection
 
 from palinode.core import address as addresses
 from palinode.core.columns import LeftColumns, PageDetails, SideColumns, find, offsets, pages_first, referred
+from palinode.core.discovery import Discovery
 from palinode.core.edges import sums
 from palinode.core.fields import Field
-from palinode.core.forms import Forms, Translation
-from palinode.core.known import Known
 from palinode.core.recognition import site
 from palinode.core.rule import Rule
+from palinode.core.temporary_address import Forms, Translation
 from palinode.core.volatile import Volatile
-from palinode.records import copy, masking, plans
-from palinode.records.beside import at_once
+from palinode.records import bulk_copy, masking, plans
 from palinode.records.models import Capture
+from palinode.records.parallel_queries import at_once
 
 _ANSWER = {"ident": "i8", "status": "i2", "is_page": "bool", "target": "i8", "reason": "text"}
 _ALIKE = {"noindex": "bool", "recognised": "i2", "whole": "i8", "edge_sum": "i8", "template": "i8"}
@@ -100,10 +100,10 @@ def load_right(capture: Capture, base: str, forms: Forms | None = None) -> SideC
 
 def _translation(capture: Capture, forms: Forms) -> Translation:
     """Return the translation of what a move knows in temporary form."""
-    found = copy.columns_out(
+    found = bulk_copy.columns_out(
         {"text": "text"},
         "SELECT text FROM records_address WHERE move_id = %(move)s AND text LIKE ANY(%(hosts)s)",
-        {"move": capture.move_id, "hosts": [f"{copy.like(host)}%" for host in forms.hosts()]},
+        {"move": capture.move_id, "hosts": [f"{bulk_copy.like(host)}%" for host in forms.hosts()]},
     )
     return Translation.of(forms, found["text"])
 
@@ -114,7 +114,7 @@ def stand_ins(capture: Capture) -> tuple[np.ndarray, np.ndarray]:
         capture, {"ident": "i8", "known": "i2", "is_page": "bool", "words": "i4", "prints": "bytes"}, _FACTS
     )
     home = found["ident"] == addresses.ident(capture.access.get("base", ""))
-    impossible = ~found["is_page"] & (found["known"] & int(Known.PROBE) != 0)
+    impossible = ~found["is_page"] & (found["known"] & int(Discovery.PROBE) != 0)
     prints = np.frombuffer(found["prints"], "<i8").reshape(-1, len(Field))
     kinds = site.stand_ins(prints, found["words"], impossible, home)
     return found["ident"][kinds != 0], kinds[kinds != 0]
@@ -170,11 +170,11 @@ def _columns(capture: Capture, select: dict[str, str], join: str, idents: np.nda
     values = {"move": capture.move_id, "capture": capture.pk}
     if idents is not None:
         some = f"SELECT {wanted} FROM {plans.ANSWERS} {join}"
-        return copy.columns_out(select, some, values | {"idents": idents.tolist()})
+        return bulk_copy.columns_out(select, some, values | {"idents": idents.tolist()})
     with plans.whole(), connection.cursor() as cursor:
         # A whole capture is read block by block, which takes two thirds of the time of row by row.
         cursor.execute("SET LOCAL enable_indexscan = off")
-        return copy.columns_out(
+        return bulk_copy.columns_out(
             select, f"SELECT {wanted} FROM records_answer a {join} WHERE a.capture_id = %(capture)s", values
         )
 
@@ -204,7 +204,7 @@ def _texts(capture: Capture, idents: np.ndarray) -> list[str]:
 
     Raises ValueError if one is not kept, which cannot be while rows are written as they are.
     """
-    found = copy.columns_out(
+    found = bulk_copy.columns_out(
         {"ident": "i8", "text": "text"},
         "SELECT ident, text FROM records_address WHERE move_id = %(move)s AND ident = ANY(%(idents)s) ORDER BY ident",
         {"move": capture.move_id, "idents": idents.tolist()},

@@ -2,9 +2,9 @@
 
 from palinode.records import bodies
 from palinode.records.models import Answer
-from palinode.work import readers, record_at
+from palinode.work import readers, record_location
 from palinode.work.readers import Unreadable
-from palinode.work.record_at import At, Stored
+from palinode.work.record_location import At, Stored
 
 
 class NotStored(ValueError):
@@ -15,7 +15,7 @@ def headers(answer: Answer) -> dict[str, str]:
     """Return the response fields of an answer as they were stored; none if nothing was, or its file was let go of."""
     at = record_of(answer)
     try:
-        return readers.ours().run(record_at.headers, at) if at else {}
+        return readers.ours().run(record_location.headers, at) if at else {}
     except (FileNotFoundError, Unreadable):
         return {}
 
@@ -26,7 +26,7 @@ def body(move: int, digest: bytes) -> bytes:
     if at is None:
         raise NotStored("The body is not in the evidence.")
     try:
-        return readers.ours().run(record_at.body, at)
+        return readers.ours().run(record_location.body, at)
     except (FileNotFoundError, Unreadable, ValueError) as error:
         raise NotStored(f"The body is not in the evidence: {error}") from None
 

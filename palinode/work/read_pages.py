@@ -5,8 +5,8 @@ from typing import NamedTuple
 from palinode.core import facts as core_facts
 from palinode.core.resolver import Resolver
 from palinode.records import rows
-from palinode.work import record_at
-from palinode.work.record_at import At
+from palinode.work import record_location
+from palinode.work.record_location import At
 
 _resolver = Resolver()
 """One for the process, since menus repeat from page to page."""
@@ -36,8 +36,8 @@ def read(move: int, pages: list[Page]) -> list[Read]:
     """Return what is read of stored pages of a move."""
     found = []
     for page in pages:
-        record = record_at.opened(page.record)
-        body = record_at.body(page.body) if record.revisit else record.body
+        record = record_location.opened(page.record)
+        body = record_location.body(page.body) if record.revisit else record.body
         key = core_facts.key(page.ident, record.headers, page.digest)
         facts = core_facts.read(page.address, record.headers, body, _resolver)
         references = {one.ident: one.address for one in facts.references}

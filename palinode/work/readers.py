@@ -18,7 +18,8 @@ from pebble import ProcessExpired, ProcessPool
 
 from palinode.gather.exchange import Exchange
 from palinode.records.rows import Batch, Leased
-from palinode.work import reading, streams
+from palinode.work.capturing import extraction
+from palinode.work.importing import streams
 
 log = logging.getLogger(__name__)
 
@@ -46,7 +47,7 @@ class Readers:
 
     def __init__(self, number: int) -> None:
         context = multiprocessing.get_context("spawn")
-        self._pool = ProcessPool(number, initializer=reading.start, initargs=(os.getpid(),), context=context)
+        self._pool = ProcessPool(number, initializer=extraction.start, initargs=(os.getpid(),), context=context)
         self._threads = ThreadPoolExecutor(_AT_ONCE)
 
     def __enter__(self) -> "Readers":
@@ -90,21 +91,21 @@ class Readers:
             raise Unreadable("could not be read: reading it ended its process") from None
         return found
 
-    def later(self, site: reading.Site, some: list[tuple[Leased, Exchange]]) -> "Future[Batch]":
+    def later(self, site: extraction.Site, some: list[tuple[Leased, Exchange]]) -> "Future[Batch]":
         """Read a few exchanges of a capture; none of them fails the others."""
         return self._threads.submit(self.batch, site, some)
 
-    def batch(self, site: reading.Site, some: list[tuple[Leased, Exchange]]) -> Batch:
+    def batch(self, site: extraction.Site, some: list[tuple[Leased, Exchange]]) -> Batch:
         """Return the batch of a few exchanges; what cannot be read is a row with its reason."""
         try:
-            return self._result(_PATIENCE_OF_CAPTURES, SECONDS, reading.read, (site, some), {})
+            return self._result(_PATIENCE_OF_CAPTURES, SECONDS, extraction.read, (site, some), {})
         except Unreadable as error:
             why = str(error)
         except Exception as error:
             why = f"could not be read ({type(error).__name__})"
             log.exception("%s of capture %s could not be read", some[0][0].text, site.capture)
         if len(some) == 1:
-            return self._result(_PATIENCE_OF_CAPTURES, SECONDS, reading.unread, (site, *some[0], why), {})
+            return self._result(_PATIENCE_OF_CAPTURES, SECONDS, extraction.unread, (site, *some[0], why), {})
         # One of them did it: each is read by itself.
         whole = Batch()
         for one in some:

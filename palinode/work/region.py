@@ -4,11 +4,11 @@ from palinode.core import expected, markup
 from palinode.core.facts import MARKUP_LIMIT
 from palinode.core.markup import Block
 from palinode.core.resolver import Resolver
-from palinode.work import record_at
-from palinode.work.record_at import Stored
+from palinode.work import record_location
+from palinode.work.record_location import Stored
 
 
 def without(stored: Stored, selector: str, base: str) -> list[Block]:
     """Return the blocks of a page whose markup lacks the parts that a selector names."""
-    text, _ = record_at.text(stored)
+    text, _ = record_location.text(stored)
     return markup.read(expected.without(text[:MARKUP_LIMIT], selector), base, Resolver()).blocks

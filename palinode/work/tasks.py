@@ -9,16 +9,11 @@ from django.db import connections
 from procrastinate.contrib.django import app
 
 from palinode.records.models import Capture, Comparison, Import, Move
-from palinode.work import (
-    capturing,
-    comparing,
-    forgetting,
-    importing,
-    rereading,
-    retention,
-    share,
-    verifying,
-)
+from palinode.work import evidence_check, move_deletion, retention
+from palinode.work import read_again as rereading
+from palinode.work.capturing import capture_job, crawl_worker
+from palinode.work.comparing import comparison_job
+from palinode.work.importing import import_job
 
 # A comparison has hundreds of thousands of texts alive for a moment. Looking for circles among them is rarer than
 # Python would, not switched off: other jobs of the same process go on for hours.
@@ -40,39 +35,39 @@ def _gives_back(function: Callable[P, None]) -> Callable[P, None]:
     return wrapped
 
 
-@app.task(name=capturing.SHARE, queue="captures")
+@app.task(name=capture_job.SHARE, queue="captures")
 @_gives_back
 def capture_share(capture_id: int) -> None:
     """Take a share in a capture."""
-    share.work_on(capture_id)
+    crawl_worker.work_on(capture_id)
 
 
-@app.task(name=comparing.COMPARE, queue="comparisons")
+@app.task(name=comparison_job.COMPARE, queue="comparisons")
 @_gives_back
 def compare(comparison_id: int) -> None:
     """Make a comparison."""
-    comparing.make(Comparison.objects.get(pk=comparison_id))
+    comparison_job.make(Comparison.objects.get(pk=comparison_id))
 
 
-@app.task(name=importing.IMPORT, queue="captures")
+@app.task(name=import_job.IMPORT, queue="captures")
 @_gives_back
 def import_capture(import_id: int) -> None:
     """Make a capture of a file that a person brought."""
-    importing.read(Import.objects.select_related("move").get(pk=import_id))
+    import_job.read(Import.objects.select_related("move").get(pk=import_id))
 
 
-@app.task(name=verifying.VERIFY, queue="captures")
+@app.task(name=evidence_check.VERIFY, queue="captures")
 @_gives_back
 def verify(move_id: int) -> None:
     """Verify the evidence of a move."""
-    verifying.verify_all(Move.objects.get(pk=move_id))
+    evidence_check.verify_all(Move.objects.get(pk=move_id))
 
 
-@app.task(name=forgetting.FORGET, queue="upkeep")
+@app.task(name=move_deletion.FORGET, queue="upkeep")
 @_gives_back
 def forget(move_id: int) -> None:
     """Delete a move with all that belongs to it."""
-    forgetting.forget(move_id)
+    move_deletion.forget(move_id)
 
 
 @app.periodic(cron="47 3 * * *")
@@ -80,7 +75,7 @@ def forget(move_id: int) -> None:
 @_gives_back
 def sweep(timestamp: int) -> None:
     """Delete files that no row names."""
-    forgetting.sweep()
+    move_deletion.sweep()
 
 
 @app.periodic(cron="17 3 * * *")
@@ -103,7 +98,7 @@ def read_again(capture_id: int) -> None:
 @_gives_back
 def take_up(timestamp: int) -> None:
     """Offer again what nobody works on: their workers died."""
-    capturing.take_up()
-    comparing.take_up()
-    importing.take_up()
-    forgetting.take_up()
+    capture_job.take_up()
+    comparison_job.take_up()
+    import_job.take_up()
+    move_deletion.take_up()

@@ -5,7 +5,7 @@ from django.core.cache import cache
 from rest_framework.test import APIClient
 
 from palinode.records.models import Capture, Comparison, Token
-from palinode.work import comparing
+from palinode.work.comparing import comparison_job
 from tests.work.base import MoveTestCase
 
 SIDES = {
@@ -46,7 +46,7 @@ class ApiTestCase(MoveTestCase):
         self.baseline(move)
         self.capture(move, "destination")
         comparison = move.comparisons.get()
-        comparing.make(comparison)
+        comparison_job.make(comparison)
         comparison.refresh_from_db()
         assert comparison.state == Comparison.State.MADE and comparison.right.state == Capture.State.CLOSED
         return comparison

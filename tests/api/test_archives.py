@@ -6,7 +6,7 @@ import zipfile
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from palinode.records.models import Move
-from palinode.work import archiving
+from palinode.work.importing import archives
 from tests.api.base import ApiTestCase
 from tests.site import page
 
@@ -18,7 +18,7 @@ class ArchivesTest(ApiTestCase):
 
     def test_brought_in_by_another_person(self):
         comparison = self.compared({"/": page("Home")}, {"/": page("Home")})
-        packed = b"".join(archiving.take(Move.objects.get(pk=comparison.move_id)))
+        packed = b"".join(archives.take(Move.objects.get(pk=comparison.move_id)))
         answer = self.bring(packed)
         self.assertEqual((answer.status_code, answer.json()["role"]), (201, "owner"), answer.content)
         self.assertEqual(self.api.get(f"/api/moves/{answer.json()['id']}/").status_code, 404)

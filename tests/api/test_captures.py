@@ -9,7 +9,8 @@ from django.db import connections
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from palinode.records.models import Capture, Facts
-from palinode.work import rereading, share
+from palinode.work import read_again
+from palinode.work.capturing import crawl_worker
 from tests.api.base import ApiTestCase
 from tests.site import Answer, page
 
@@ -43,7 +44,7 @@ class CapturesTest(ApiTestCase):
 
     def work(self, capture: int) -> threading.Thread:
         def run():
-            share.work_on(capture)
+            crawl_worker.work_on(capture)
             connections.close_all()
 
         thread = threading.Thread(target=run)
@@ -136,7 +137,7 @@ class CapturesTest(ApiTestCase):
         given = {"side": "source", "again": {"parent": first.pk, "what": "failed"}}
         begun = self.api.post(self.path, given, format="json")
         self.assertEqual(begun.status_code, 201, begun.content)
-        share.work_on(begun.json()["id"])
+        crawl_worker.work_on(begun.json()["id"])
         shown = self.shown(begun.json()["id"])
         self.assertEqual((shown["parent"], shown["again"], shown["pages"]), (first.pk, "failed", first.pages))
         self.assertIn("only what had failed", shown["detail"])
@@ -189,7 +190,7 @@ class CapturesTest(ApiTestCase):
         Facts.objects.all().delete()
         self.assertEqual(self.do(made, "read-again").status_code, 200)
         self.assertEqual(ProcrastinateJob.objects.filter(task_name="read_again").count(), 1)
-        rereading.read_again(Capture.objects.get(pk=made))
+        read_again.read_again(Capture.objects.get(pk=made))
         self.assertEqual(Facts.objects.count(), PAGES)
 
     def test_the_first_capture_of_the_source_becomes_the_baseline_by_a_person_and_rounds_are_counted(self):

@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from palinode.records import exports
 from palinode.records.models import Capture, Comparison
-from palinode.work import comparing
+from palinode.work.comparing import comparison_job
 from tests.api.base import ApiTestCase
 from tests.site import Answer, page
 
@@ -40,7 +40,7 @@ class FindingsTest(ApiTestCase):
 
     def latest(self) -> Comparison:
         latest = Comparison.objects.latest("pk")
-        comparing.make(latest)
+        comparison_job.make(latest)
         self.path = f"/api/comparisons/{latest.pk}/"
         return latest
 

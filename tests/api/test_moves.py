@@ -9,7 +9,7 @@ from django.test import override_settings
 from rest_framework.test import APIClient
 
 from palinode.records.models import Address, Answer, Facts, Move, Segment, Side
-from palinode.work import forgetting
+from palinode.work import move_deletion
 from tests.api.base import SIDES, ApiTestCase
 from tests.site import page
 
@@ -135,7 +135,7 @@ class MovesTest(ApiTestCase):
         self.assertEqual(self.api.get(path).status_code, 404)
         self.assertEqual(self.api.get("/api/moves/").json(), [])
         self.assertEqual(Move.objects.count(), 0)
-        forgetting.forget(move.pk)
+        move_deletion.forget(move.pk)
         for model in (Move, Answer, Facts, Address, Segment):
             self.assertEqual(model.objects.count(), 0, model)
         for name in names:

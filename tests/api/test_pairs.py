@@ -1,6 +1,6 @@
 """A pair through the API: its texts, what it refers to, and its pages as they were stored."""
 
-from palinode.work.stored import POLICY
+from palinode.work.stored_page import POLICY
 from tests.api.base import ApiTestCase
 from tests.site import Answer, page
 

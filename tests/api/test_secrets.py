@@ -3,7 +3,7 @@
 from palinode.gather import client
 from palinode.gather.access import Access
 from palinode.records.models import Membership, Move, Side
-from palinode.work import reach
+from palinode.work import side_access
 from tests.api.base import ApiTestCase
 from tests.site import page
 
@@ -95,7 +95,7 @@ class SecretsTest(ApiTestCase):
         self.assertEqual(self.kept(), list(Side.SECRETS))
 
     def test_what_is_kept_is_sent_to_that_scheme_host_and_port_alone(self):
-        access = reach.access(Move.objects.get(pk=self.number).side("source"))
+        access = side_access.access(Move.objects.get(pk=self.number).side("source"))
         secure = Access("https://old.example/", **SECRETS)
         twins = Access("https://old.example/", secrets_to_www=True, **SECRETS)
         for reached, address, sent in (

@@ -10,7 +10,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from palinode.records.models import Segment
-from palinode.work import archiving
+from palinode.work.importing import archives
 from tests.browser.base import BrowserTestCase
 from tests.site import page
 
@@ -108,7 +108,7 @@ class EvidenceTest(BrowserTestCase):
         self.view("evidence", "WARC files")
         link = self.find(f"a[href='/api/moves/{self.subject.pk}/archive/']")
         self.assertEqual(link.text, "Take the move away")
-        packed = b"".join(archiving.take(self.subject))
+        packed = b"".join(archives.take(self.subject))
         self.open("/")
         self.click("Bring a move in …")
         self.wait_for("input[type=file]").send_keys(self.file(packed[:-200], "broken.zip"))

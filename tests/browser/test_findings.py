@@ -4,7 +4,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
-from palinode.work import comparing
+from palinode.work.comparing import comparison_job
 from tests.browser.base import BrowserTestCase
 from tests.site import Answer, page
 
@@ -29,7 +29,7 @@ class FindingsTest(BrowserTestCase):
         self.of_move = self.move(old, new)
         self.baseline(self.of_move)
         self.capture(self.of_move, "destination")
-        comparing.make(self.of_move.comparisons.get())
+        comparison_job.make(self.of_move.comparisons.get())
         self.worker(old.allowed, new.allowed)
         self.sign_in()
 
@@ -157,8 +157,8 @@ class FindingsTest(BrowserTestCase):
 
     def test_a_kind_is_weighed_otherwise_and_the_decision_listed_among_its_kind(self):
         self.see("/findings?kind=title")
-        self.wait_text("Weigh it otherwise")
-        self.click("Weigh it otherwise")
+        self.wait_text("Change its weight")
+        self.click("Change its weight")
         Select(self.wait_for("select[aria-label='Weight in this move']")).select_by_visible_text("Blocks the switch")
         self.field("Why").send_keys("search results show titles", Keys.ENTER)
         self.wait_gone("In this move alone")
@@ -213,7 +213,7 @@ class SectionMovedTest(BrowserTestCase):
         move = self.move(old, new)
         self.baseline(move)
         self.capture(move, "destination")
-        comparing.make(move.comparisons.get())
+        comparison_job.make(move.comparisons.get())
         self.worker(old.allowed, new.allowed)
         self.sign_in()
         self.open(f"/moves/{move.pk}")

@@ -8,7 +8,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from palinode.records.models import Capture, Move
-from palinode.work import comparing
+from palinode.work.comparing import comparison_job
 from tests.browser.base import BrowserTestCase
 from tests.site import Answer, page
 
@@ -27,7 +27,7 @@ class PeopleTest(BrowserTestCase):
     def compared(self) -> None:
         self.baseline(self.of_move)
         self.capture(self.of_move, "destination")
-        comparing.make(self.of_move.comparisons.get())
+        comparison_job.make(self.of_move.comparisons.get())
 
     def press_in(self, row: str, button: str) -> None:
         """Click a button in the list line that holds these words."""

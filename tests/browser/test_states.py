@@ -7,7 +7,7 @@ from unittest import mock
 
 from palinode.api.views import captures, comparisons, decisions, moves, pairs
 from palinode.records.models import Comparison
-from palinode.work import comparing
+from palinode.work.comparing import comparison_job
 from tests.browser.base import BrowserTestCase
 from tests.site import page
 
@@ -31,7 +31,7 @@ class StatesTest(BrowserTestCase):
         self.of_move = self.move(old, new)
         self.baseline(self.of_move)
         self.capture(self.of_move, "destination")
-        comparing.make(self.of_move.comparisons.get())
+        comparison_job.make(self.of_move.comparisons.get())
         self.sign_in()
 
     @contextmanager

@@ -3,7 +3,7 @@
 from django.contrib.auth.models import User
 from django.test import override_settings
 
-from palinode.work import comparing
+from palinode.work.comparing import comparison_job
 from tests.browser.base import BrowserTestCase
 from tests.site import Answer, page
 
@@ -34,7 +34,7 @@ class ViewsTest(BrowserTestCase):
         self.of_move = self.move(old, new, ["/shop -> /store"])
         self.baseline(self.of_move)
         self.capture(self.of_move, "destination")
-        comparing.make(self.of_move.comparisons.get())
+        comparison_job.make(self.of_move.comparisons.get())
 
     def views(self) -> dict[str, str]:
         """Return path to words of each view."""

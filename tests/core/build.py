@@ -5,19 +5,19 @@ from collections.abc import Sequence
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core import causes, compare, contrast, edges, facts, findings, page, rule, template
-from palinode.core.causes.beside import NOTHING_BESIDE, Beside
+from palinode.core import causes, compare, difference_signs, edges, facts, findings, page, rule, template
 from palinode.core.causes.cause import Cause, Ground
+from palinode.core.causes.comparison_context import NOTHING_BESIDE, Beside
 from palinode.core.columns import LeftColumns, PageDetails, offsets, referred
 from palinode.core.compare import Retired
-from palinode.core.contrast import OldAddresses, Text
+from palinode.core.difference_signs import OldAddresses, Text
 from palinode.core.facts import Facts
 from palinode.core.fields import Field, Place
 from palinode.core.findings import Shared
 from palinode.core.ledger import Ledger
+from palinode.core.packed_facts import PackedFacts
 from palinode.core.pairing.pages import Pages
 from palinode.core.pairing.reader import Kept, Reader
-from palinode.core.rest import Rest
 from palinode.core.template import Template
 
 OLD, NEW = "http://old.example", "http://new.example"
@@ -125,7 +125,7 @@ def pages(answers: dict[str, str], host: str = OLD, to: str = NEW, images: dict[
             read.language,
             read.document,
             [one.ident for one in read.at(Place.IMAGE)],
-            Rest(read.rest()),
+            PackedFacts(read.rest()),
         )
         reader.add([kept], digests)
     return reader.pages()
@@ -134,12 +134,12 @@ def pages(answers: dict[str, str], host: str = OLD, to: str = NEW, images: dict[
 def text(address: str, given: Given) -> Text:
     """Return a page as a pair is looked at for its signs."""
     read = facts.read(address, HTML, given[1].encode())
-    return contrast.read(address, read.title, Rest(read.rest()))
+    return difference_signs.read(address, read.title, PackedFacts(read.rest()))
 
 
 def standing_in(address: str, given: Given) -> Template:
     """Return the template of a page; links of the source are told as on the destination's host."""
-    rest = Rest(facts.read(address, HTML, given[1].encode()).rest())
+    rest = PackedFacts(facts.read(address, HTML, given[1].encode()).rest())
     host = OLD if address.startswith(OLD) else NEW
     return template.read(address, rest, lambda many: [one.replace(host, NEW) for one in many])
 
@@ -157,8 +157,8 @@ def ground(
     for row in found.differences.row.tolist():
         one, other = found.left_address[row], found.right_address[row]
         pair = text(one, left[addresses.path(one)]), text(other, right[addresses.path(other)])
-        read[row] = contrast.contrast(*pair, OLD_ADDRESSES)
-    contrasts = contrast.gather(len(found.fate), read, found.differences.row, found.content_change)
+        read[row] = difference_signs.contrast(*pair, OLD_ADDRESSES)
+    contrasts = difference_signs.gather(len(found.fate), read, found.differences.row, found.content_change)
     return Ground(found, findings.find(found, shared=shared), contrasts, beside)
 
 

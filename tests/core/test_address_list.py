@@ -2,8 +2,8 @@
 
 import unittest
 
+from palinode.core.discovery import Discovery
 from palinode.core.documents.address_list import ColumnError, Tally, read
-from palinode.core.known import Known
 
 BASE = "http://mill.example/"
 
@@ -36,7 +36,7 @@ class AddressListTest(unittest.TestCase):
         self.assertEqual(self.read(text), ["/a", "http://www.mill.example/b?x=1", "/c"])
         self.assertEqual((self.tally.lines, self.tally.elsewhere, self.tally.unread), (8, 2, 1))
         self.assertEqual(self.tally.examples, ["line 7: nonsense"])
-        self.assertEqual({known for _, known in self.found}, {Known.LIST})
+        self.assertEqual({known for _, known in self.found}, {Discovery.LIST})
 
     def test_csv_of_any_make(self):
         for text in (
@@ -66,7 +66,7 @@ class AddressListTest(unittest.TestCase):
         )
         self.assertEqual(self.read(text), ["/a?x=1", "/b", "/c"])
         self.assertEqual((self.tally.failed, self.tally.elsewhere, self.tally.unread), (3, 1, 0))
-        self.assertEqual({known for _, known in self.found}, {Known.LOG})
+        self.assertEqual({known for _, known in self.found}, {Discovery.LOG})
         self.assertEqual(self.tally.named, {"log": 3})
 
     def test_only_what_is_below_the_side_s_address(self):

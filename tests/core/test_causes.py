@@ -4,11 +4,11 @@ import unittest
 
 from palinode.core import address as addresses
 from palinode.core import wording
-from palinode.core.causes.beside import Beside, Later
+from palinode.core.causes.comparison_context import Beside, Later
 from palinode.core.fates import Asked, FoundBy, Redirect
 from palinode.core.fields import Field
 from palinode.core.findings import FindingKind, Shared
-from palinode.core.recognition.kind import Kind
+from palinode.core.recognition.page_kind import PageKind
 from palinode.core.weight import Weight
 from palinode.core.wording import Figures
 from tests.core.build import NEW, OLD, causes_of, ground, html, ledger
@@ -223,11 +223,11 @@ class WordingTest(unittest.TestCase):
         self.assertEqual(wording.number(2, "address", "addresses"), "2 addresses")
 
     def test_every_reason_has_words_of_its_own(self):
-        said = {wording.not_there(asked, 404, "", "", Kind.BLANK) for asked in Asked if asked != Asked.PAGE}
+        said = {wording.not_there(asked, 404, "", "", PageKind.BLANK) for asked in Asked if asked != Asked.PAGE}
         self.assertEqual(len(said), len(Asked) - 1)
         for asked in (Asked.NEVER, Asked.NOT_FETCHED, Asked.PASSING, Asked.CLOSED, Asked.AWAY):
-            self.assertTrue(wording.not_there(asked, 503, "", "", Kind.BLANK).startswith("not judged"))
-        self.assertEqual(wording.not_there(Asked.NOT_FOUND, 418, "", "", Kind.NONE), "answers 418")
+            self.assertTrue(wording.not_there(asked, 503, "", "", PageKind.BLANK).startswith("not judged"))
+        self.assertEqual(wording.not_there(Asked.NOT_FOUND, 418, "", "", PageKind.NONE), "answers 418")
 
     def test_moves(self):
         for redirect, said in [

@@ -9,9 +9,9 @@ import time
 import unittest
 from collections.abc import Callable
 
-from palinode.core import alignment, encoding, facts, freshness, page, volatile
-from palinode.core.contrast import characters, dates, ending, markers, messages
-from palinode.core.contrast.text import Text
+from palinode.core import alignment, encoding, facts, http_cache, page, volatile
+from palinode.core.difference_signs import characters, dates, ending, markers, messages
+from palinode.core.difference_signs.text import Text
 from palinode.core.documents import address_list, css, feed, link_header, linked_data, manifest, sitemap, srcset
 from palinode.core.documents.address_list import Tally
 from palinode.core.expected import Expectation, What
@@ -92,8 +92,8 @@ def named(text: str) -> None:
     page.charset(text)
     identifier.of_classes(text)
     identifier.of_address(text)
-    freshness.keeps({"cache-control": text})
-    freshness.retry_after({"retry-after": text}, 0)
+    http_cache.keeps({"cache-control": text})
+    http_cache.retry_after({"retry-after": text}, 0)
     encoding.decode(text.encode("utf-8", "replace"))
 
 

@@ -3,7 +3,7 @@
 import unittest
 
 from palinode.core import facts
-from palinode.core.recognition.kind import Kind
+from palinode.core.recognition.page_kind import PageKind
 from tests.core.build import html, ledger
 
 AT = "http://mill.example/journal/flour"
@@ -11,7 +11,7 @@ MENU = "<nav>" + "".join(f"<a href='/{name}'>{name}</a> " for name in ("visit", 
 ARTICLE = "<p>" + "The miller lifts the sluice at the turn of the tide, and the wheel begins to turn. " * 12 + "</p>"
 
 
-def seen(body: str, at: str = AT) -> Kind:
+def seen(body: str, at: str = AT) -> PageKind:
     return facts.read(at, {"content-type": "text/html"}, body.encode()).recognised.kind
 
 
@@ -25,28 +25,28 @@ def article(title: str, text: str = "", more: str = "") -> str:
 
 PASSWORD = "<form method=post><input name=user><input type=password name=secret><button>Go</button></form>"
 
-KINDS: dict[Kind, list[str]] = {
-    Kind.NEW_SERVER: [
+KINDS: dict[PageKind, list[str]] = {
+    PageKind.NEW_SERVER: [
         notice("Welcome to nginx!", "If you see this page, the nginx web server is successfully installed and working. Further configuration is required.", "<a href='http://nginx.example/'>docs</a>"),
         notice("Apache2 Debian Default Page: It works", "This is the default welcome page. The DocumentRoot is /var/www/html."),
         "<html><body><h1>It works!</h1></body></html>",
         notice("Default Web Site Page", "If you are the owner of this website, contact your hosting provider: the site is not configured on this web server."),
         notice("Standardseite", "Diese Domain ist auf diesem Webserver nicht eingerichtet."),
     ],
-    Kind.PARKED: [
+    PageKind.PARKED: [
         notice("mill.example", "This domain is for sale! mill.example", "<a href='http://sell.example/x'>Make an offer</a>"),
         notice("mill.example", "Diese Domain ist geparkt.", "<a href='http://ads.example/1'>Mehl</a><a href='http://ads.example/2'>Korn</a>"),
         notice("Oops", "mill.example est à vendre: ce nom de domaine est à vendre"),
         notice("Related", "The domain has expired. Related searches: flour, tide, mill", "<a href='http://ads.example/1'>flour</a>"),
     ],
-    Kind.CONSTRUCTION: [
+    PageKind.CONSTRUCTION: [
         notice("Under construction", "Please come back later."),
         notice("Quillhaven", "Coming soon"),
         notice("Hier entsteht eine neue Webseite", "Bitte schauen Sie bald wieder vorbei."),
         notice("Próximamente", "Estamos trabajando."),
         notice("En construction", ""),
     ],
-    Kind.MAINTENANCE: [
+    PageKind.MAINTENANCE: [
         notice("Briefly unavailable", "We are performing scheduled maintenance. Check back in a minute."),
         notice("Wartungsarbeiten", "Wir sind in Kürze wieder für Sie da."),
         notice("Site en maintenance", "Nous serons de retour bientôt."),
@@ -54,7 +54,7 @@ KINDS: dict[Kind, list[str]] = {
         notice("Quillhaven", "The site is currently offline. <a href='mailto:a@b.example'>Write to us</a>"),
         notice("In manutenzione", "Torniamo presto."),
     ],
-    Kind.DATABASE: [
+    PageKind.DATABASE: [
         "<html><head><title>Database Error</title></head><body><h1>Error establishing a database connection</h1></body></html>",
         "Could not connect to MySQL: Access denied for user 'mill'@'localhost' (using password: YES)",
         notice("Fehler", "Es konnte keine Verbindung zur Datenbank hergestellt werden."),
@@ -62,12 +62,12 @@ KINDS: dict[Kind, list[str]] = {
         "<p>SQLSTATE[HY000] [2002] Connection refused</p>",
         notice("Error", "Error al conectar con la base de datos"),
     ],
-    Kind.INSTALLER: [
+    PageKind.INSTALLER: [
         notice("Setup", "Below you should enter your database connection details.", "<form><input name=dbname><input name=uname><input name=pwd><input name=dbhost><input name=prefix></form>"),
         notice("Welcome: Installation", "Site title and owner", "<form><input name=weblog_title><input name=user_name><input type=password name=admin_password><input name=admin_email></form>"),
         notice("Konfiguration einrichten", "Datenbank", "<form><input name=db_name><input name=db_user><input name=db_pass></form>"),
     ],
-    Kind.SCRIPT_ERROR: [
+    PageKind.SCRIPT_ERROR: [
         "<br />\n<b>Fatal error</b>:  Uncaught Error: Call to undefined function mysql_connect() in /var/www/html/inc/db.php:12 Stack trace: #0 {main} thrown in <b>/var/www/html/inc/db.php</b> on line <b>12</b><br />",
         article("Flour").replace("</main>", "<p><b>Fatal error</b>: Allowed memory size of 134217728 bytes exhausted (tried to allocate 20480 bytes) in <b>/srv/w/a.php</b> on line <b>9</b></p></main>"),
         "<b>Parse error</b>: syntax error, unexpected '}' in <b>/home/mill/public_html/index.php</b> on line <b>3</b>",
@@ -75,32 +75,32 @@ KINDS: dict[Kind, list[str]] = {
         notice("Quillhaven", "There has been a critical error on this website."),
         notice("Server Error in '/' Application.", "Object reference not set to an instance of an object."),
     ],
-    Kind.BLANK: ["", "<html><head></head><body></body></html>", "<html><head><title></title></head><body><div><br></div></body></html>", "   \n"],
-    Kind.LOGIN: [
+    PageKind.BLANK: ["", "<html><head></head><body></body></html>", "<html><head><title></title></head><body><div><br></div></body></html>", "   \n"],
+    PageKind.LOGIN: [
         notice("Members only", "Please sign in.", PASSWORD),
         notice("Quillhaven", "", PASSWORD),
         notice("Geschützter Bereich", "Bitte geben Sie Ihr Kennwort ein.", PASSWORD),
     ],
-    Kind.CHALLENGE: [
+    PageKind.CHALLENGE: [
         "<html><head><title>Just a moment...</title><meta http-equiv='refresh' content='15'></head><body><h1>mill.example</h1><p>Verifying you are human. This may take a few seconds.</p><script src='/c.js'></script></body></html>",
         notice("Attention Required!", "Please complete the security check to access mill.example", "<form><div data-sitekey=x></div></form><script></script>"),
         notice("Sicherheitsprüfung", "Ihr Browser wird geprüft.", "<script>var challenge = '/challenge'</script>"),
     ],
-    Kind.LISTING: [
+    PageKind.LISTING: [
         "<html><head><title>Index of /journal/</title></head><body><h1>Index of /journal/</h1><hr><pre><a href='../'>../</a>\n<a href='a.html'>a.html</a> 01-May 12:00 7\n</pre></body></html>",
         "<title>Directory listing for /journal/</title><ul><li><a href='x/'>x/</a><li><a href='y.txt'>y.txt</a></ul>",
         "<table><tr><td><a href='/'>Parent</a></td></tr><tr><td><a href='a.pdf'>a.pdf</a></td></tr><tr><td><a href='b.pdf'>b.pdf</a></td></tr><tr><td><a href='c.pdf'>c.pdf</a></td></tr></table>",
     ],
-    Kind.CONSENT: [
+    PageKind.CONSENT: [
         notice("Before you continue", "We and our partners use cookies. Do you accept cookies and continue?", "<form><button name=yes>Accept</button></form>"),
         notice("Datenschutz", "Bitte stimmen Sie den Cookies zu, um weiter zu lesen. Cookies akzeptieren", "<script></script>"),
     ],
-    Kind.SCRIPTED: [
+    PageKind.SCRIPTED: [
         "<html><head><title>Shop</title></head><body><div id=root></div><script src=/app.js></script></body></html>",
         "<html><body><noscript>You need to enable JavaScript to run this app.</noscript><div id='app'><!-- here --></div><script src=/app.js></script></body></html>",
         "<html><body><script>document.write('x')</script></body></html>",
     ],
-    Kind.TRUNCATED: [
+    PageKind.TRUNCATED: [
         article("Flour")[:-40] + "<a href='/jour",
         "<!doctype html><title>Flour</title><body>" + MENU + ARTICLE + "<!-- the end is",
         "<!doctype html><title>Flour</title><body>" + MENU + ARTICLE + "<script>var tides = [1, 2",
@@ -138,7 +138,7 @@ class RecognitionTest(unittest.TestCase):
         for kind, bodies in KINDS.items():
             for body in bodies:
                 with self.subTest(kind.name, body=body[:80]):
-                    at = AT.rpartition("/")[0] + "/" if kind == Kind.LISTING else AT
+                    at = AT.rpartition("/")[0] + "/" if kind == PageKind.LISTING else AT
                     self.assertEqual(seen(body, at).name, kind.name)
 
     def test_near_misses_are_ordinary_pages(self):
@@ -153,12 +153,12 @@ class RecognitionTest(unittest.TestCase):
         self.assertEqual(seen(body).name, "LOGIN")
 
     def test_every_kind_is_tried_and_named(self):
-        alone = {Kind.NONE, Kind.NOT_FOUND, Kind.HOME}
-        self.assertEqual(set(KINDS), set(Kind) - alone)
-        self.assertEqual(len({kind.label for kind in Kind}), len(Kind))
+        alone = {PageKind.NONE, PageKind.NOT_FOUND, PageKind.HOME}
+        self.assertEqual(set(KINDS), set(PageKind) - alone)
+        self.assertEqual(len({kind.label for kind in PageKind}), len(PageKind))
 
     def test_evidence_says_by_what(self):
-        found = facts.read(AT, {"content-type": "text/html"}, KINDS[Kind.MAINTENANCE][0].encode()).recognised
+        found = facts.read(AT, {"content-type": "text/html"}, KINDS[PageKind.MAINTENANCE][0].encode()).recognised
         self.assertIn("scheduled maintenance", found.evidence)
         self.assertIn("leads nowhere", found.evidence)
 
@@ -170,16 +170,16 @@ class RecognitionTest(unittest.TestCase):
 class JudgedTest(unittest.TestCase):
     def test_what_is_recognised_is_not_trusted_and_never_lost(self):
         left = {"/": html("Home"), "/a": html("A"), "/b": html("B")}
-        maintenance = (200, KINDS[Kind.MAINTENANCE][0])
+        maintenance = (200, KINDS[PageKind.MAINTENANCE][0])
         found = ledger(left, {"/": html("Home"), "/a": maintenance, "/b": html("B")})
         self.assertEqual(found.counts[0][:2], ("unknown", "/a"))
         self.assertEqual(found.detail[0], "not judged: a notice of maintenance instead")
 
     def test_the_same_kind_on_both_sides_is_compared(self):
-        login = (200, KINDS[Kind.LOGIN][0])
+        login = (200, KINDS[PageKind.LOGIN][0])
         found = ledger({"/a": login}, {"/a": login})
         self.assertEqual([fate for fate, _, _ in found.counts], ["kept"])
 
     def test_recognised_at_the_source_alone_is_a_change(self):
-        found = ledger({"/a": (200, KINDS[Kind.MAINTENANCE][0])}, {"/a": html("A")})
+        found = ledger({"/a": (200, KINDS[PageKind.MAINTENANCE][0])}, {"/a": html("A")})
         self.assertEqual([fate for fate, _, _ in found.counts], ["altered"])

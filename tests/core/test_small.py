@@ -3,11 +3,11 @@
 import gzip
 import unittest
 
-from palinode.core import connect, kind, page
+from palinode.core import connect, move_kind, page
 from palinode.core.connect import ConnectError
+from palinode.core.discovery import Discovery
 from palinode.core.documents import sitemap
 from palinode.core.documents.sitemap import Sitemap
-from palinode.core.known import Known
 from palinode.core.scope import AskedFor, Place, Scope
 
 
@@ -72,7 +72,7 @@ class KindTest(unittest.TestCase):
             ("http://a.example/", "https://a.example/", False, "scheme"),
             ("http://a.example/old/", "http://a.example/", False, "folder"),
         ]:
-            self.assertEqual(kind.read(source, destination, connects), expected)
+            self.assertEqual(move_kind.read(source, destination, connects), expected)
 
 
 class PageTest(unittest.TestCase):
@@ -98,4 +98,4 @@ class PageTest(unittest.TestCase):
             self.assertEqual(scope.asked_for(address, place), expected, address)
 
     def test_known_in_words(self):
-        self.assertEqual((Known.LINK | Known.SITEMAP).words, ["linked", "in a sitemap"])
+        self.assertEqual((Discovery.LINK | Discovery.SITEMAP).words, ["linked", "in a sitemap"])

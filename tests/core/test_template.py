@@ -4,7 +4,7 @@ import unittest
 
 import numpy as np
 
-from palinode.core import repeated, template
+from palinode.core import boilerplate, template
 from palinode.core.findings import FindingKind
 from tests.core.build import NEW, OLD, Given, causes_of, ground, standing_in
 
@@ -67,12 +67,12 @@ class TemplateTest(unittest.TestCase):
         menu, page_text = frozenset({"Shop", "Visit"}), [frozenset({f"text {n}"}) for n in range(20)]
         left = [(menu | text, frozenset({1, 2, 100 + n})) for n, text in enumerate(page_text)]
         right = [(frozenset({"Store", "Visit"}) | text, frozenset({3, 2, 100 + n})) for n, text in enumerate(page_text)]
-        found = repeated.between(left, right)
+        found = boilerplate.between(left, right)
         self.assertEqual((found.texts, found.targets), ({"Shop", "Store"}, {1, 3}))
-        self.assertEqual(repeated.between(left, left), repeated.NOTHING)
-        self.assertEqual(repeated.between(left[:5], right[:5]), repeated.NOTHING, "few pages say nothing")
+        self.assertEqual(boilerplate.between(left, left), boilerplate.NOTHING)
+        self.assertEqual(boilerplate.between(left[:5], right[:5]), boilerplate.NOTHING, "few pages say nothing")
         some = [(text | ({"Shop"} if n < 8 else set()), frozenset()) for n, text in enumerate(page_text)]
-        self.assertEqual(repeated.between(some, [(text, frozenset()) for text in page_text]), repeated.NOTHING)
+        self.assertEqual(boilerplate.between(some, [(text, frozenset()) for text in page_text]), boilerplate.NOTHING)
 
     def test_kinds_are_shared_kinds(self):
         shared = {FindingKind.TEMPLATE_TEXT, FindingKind.TEMPLATE_LINK, FindingKind.TEMPLATE_STYLES}

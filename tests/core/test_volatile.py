@@ -2,7 +2,7 @@
 
 import unittest
 
-from palinode.core import facts, freshness, volatile
+from palinode.core import facts, http_cache, volatile
 from palinode.core.fields import Field
 from palinode.core.volatile import Volatile
 
@@ -75,10 +75,10 @@ class LearnTest(unittest.TestCase):
 
 class FreshnessTest(unittest.TestCase):
     def test_what_caches_say(self):
-        self.assertEqual(freshness.age({"age": "7200"}), 7200)
-        self.assertEqual(freshness.age({"age": "soon"}), 0)
+        self.assertEqual(http_cache.age({"age": "7200"}), 7200)
+        self.assertEqual(http_cache.age({"age": "soon"}), 0)
         for said, seconds in [("max-age=60", 60), ('public, max-age="60", s-maxage=900', 900), ("no-store", 0)]:
-            self.assertEqual(freshness.keeps({"cache-control": said}), seconds)
-        self.assertRegex(freshness.new_query("http://a.example/?x=1"), r"\?x=1&fresh=\w{12}$")
+            self.assertEqual(http_cache.keeps({"cache-control": said}), seconds)
+        self.assertRegex(http_cache.new_query("http://a.example/?x=1"), r"\?x=1&fresh=\w{12}$")
         for seconds, said in [(1, "1 second"), (59, "59 seconds"), (7200, "2 hours"), (90_000, "1 day")]:
-            self.assertEqual(freshness.duration(seconds), said)
+            self.assertEqual(http_cache.duration(seconds), said)

@@ -2,7 +2,7 @@
 
 import unittest
 
-from palinode.core.who import Answers, beside
+from palinode.core.host_probe import Answers, beside
 
 
 def answers(host: str, **more) -> Answers:

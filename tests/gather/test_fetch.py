@@ -13,8 +13,8 @@ from datetime import UTC, datetime
 
 from aiohttp import web
 
-from palinode.core import freshness
-from palinode.gather import client, who
+from palinode.core import http_cache
+from palinode.gather import client, host_probe
 from palinode.gather.access import Access, ConnectTo
 from palinode.gather.exchange import BODY_LIMIT, decode
 from palinode.gather.fetch import fetch
@@ -30,7 +30,7 @@ async def rules_here(exchange):
 
 async def here(base, exchange):
     """Look in this process, since tests bring nothing that stops it."""
-    return who.look(base, exchange)
+    return host_probe.look(base, exchange)
 
 
 def access(port: int, **more: object) -> Access:
@@ -199,7 +199,7 @@ class FetchTest(unittest.TestCase):
         ):
             with self.subTest(headers):
                 now = datetime(2026, 11, 27, 11, 59, 40, tzinfo=UTC).timestamp()
-                self.assertEqual(freshness.retry_after(headers, now), seconds)
+                self.assertEqual(http_cache.retry_after(headers, now), seconds)
 
     def test_content_codings_are_undone_within_bounds(self):
         flour = gzip.compress(b"flour")
@@ -276,7 +276,7 @@ class RobotsTest(unittest.TestCase):
 
 class WhoTest(unittest.TestCase):
     def who(self, site, **more):
-        return asyncio.run(who.who(access(site.port, **more), Guard([site.allowed]), "Test/1", here))
+        return asyncio.run(host_probe.who(access(site.port, **more), Guard([site.allowed]), "Test/1", here))
 
     def test_who_answers(self):
         pages = {"/": Answer("", 302, {"Location": "/en"}), "/en": page("Mill", "/en/a", "/b", "http://o.example/")}
@@ -294,6 +294,6 @@ class WhoTest(unittest.TestCase):
     def test_a_closed_port_says_what_to_do(self):
         with socket.create_server(("127.0.0.1", 0)) as taken:
             port = taken.getsockname()[1]
-        found = asyncio.run(who.who(access(port), Guard([f"127.0.0.1/32:{port}"]), "Test/1", here))
+        found = asyncio.run(host_probe.who(access(port), Guard([f"127.0.0.1/32:{port}"]), "Test/1", here))
         self.assertIsNone(found.status)
         self.assertIn("Check the port", found.fault)

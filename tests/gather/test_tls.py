@@ -13,12 +13,12 @@ from cryptography.hazmat.primitives import hashes, serialization
 from cryptography.hazmat.primitives.asymmetric import ec
 from cryptography.x509.oid import NameOID
 
-from palinode.core.who import Certificate
-from palinode.gather import client, who
+from palinode.core.host_probe import Certificate
+from palinode.gather import client, host_probe
 from palinode.gather.access import Access, ConnectTo
 from palinode.gather.fetch import fetch
 from palinode.gather.guard import Guard
-from palinode.gather.who import is_literal
+from palinode.gather.host_probe import is_literal
 from tests.served import Served
 from tests.site import Site, page
 
@@ -30,7 +30,7 @@ AUTHORITY = ec.generate_private_key(ec.SECP256R1())
 
 async def here(base, exchange):
     """Look in this process, since tests bring nothing that stops it."""
-    return who.look(base, exchange)
+    return host_probe.look(base, exchange)
 
 
 def common(text: str) -> x509.Name:
@@ -160,18 +160,18 @@ class TlsTest(unittest.TestCase):
         ]:
             with self.subTest(names=names, days=days), Secure(certificate(self.folder, *names, days=days)) as host:
                 access = reach(host.port, any_certificate=True)
-                found = asyncio.run(who.who(access, Guard([f"127.0.0.1/32:{host.port}"]), "Test/1", here))
+                found = asyncio.run(host_probe.who(access, Guard([f"127.0.0.1/32:{host.port}"]), "Test/1", here))
                 self.assertEqual((found.status, found.title), (200, "Mill"))
                 self.assertEqual((found.certificate.names, found.certificate.fits), (names, fits))
                 self.assertEqual(found.certificate.days_left < 0, days < 0)
-                alone = asyncio.run(who.certificate(access, Guard([f"127.0.0.1/32:{host.port}"])))
+                alone = asyncio.run(host_probe.certificate(access, Guard([f"127.0.0.1/32:{host.port}"])))
                 self.assertEqual(alone, found.certificate)
 
     def test_a_common_name_covers_nothing(self):
         path = certificate(self.folder, "mill.example", extended=False)
         with Secure(path) as host:
             answer = self.fetch(host.port, authorities=str(authority(self.folder)))
-            found = asyncio.run(who.certificate(reach(host.port), Guard([f"127.0.0.1/32:{host.port}"])))
+            found = asyncio.run(host_probe.certificate(reach(host.port), Guard([f"127.0.0.1/32:{host.port}"])))
         self.assertIsNone(answer.status)
         self.assertEqual((found.names, found.fits), ((), False))
 
@@ -186,7 +186,7 @@ class TlsTest(unittest.TestCase):
             with self.subTest(names=names, host=host):
                 data = x509.load_pem_x509_certificates(certificate(self.folder, *names).read_bytes())[0]
                 der = data.public_bytes(serialization.Encoding.DER)
-                self.assertEqual(who.read_certificate(der, host, datetime.now(UTC)).fits, fits)
+                self.assertEqual(host_probe.read_certificate(der, host, datetime.now(UTC)).fits, fits)
 
     def test_what_a_certificate_says_in_words(self):
         for certificate, said in (
@@ -199,7 +199,7 @@ class TlsTest(unittest.TestCase):
 
     def test_a_refused_certificate_says_what_to_do(self):
         with Secure(certificate(self.folder, "other.example")) as host:
-            found = asyncio.run(who.who(reach(host.port), Guard([f"127.0.0.1/32:{host.port}"]), "Test/1", here))
+            found = asyncio.run(host_probe.who(reach(host.port), Guard([f"127.0.0.1/32:{host.port}"]), "Test/1", here))
         self.assertIsNone(found.status)
         self.assertIn("Tick", found.fault)
         self.assertEqual(found.certificate.names, ("other.example",))

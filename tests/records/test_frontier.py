@@ -6,13 +6,13 @@ from django.db import connection, connections, transaction
 from django.test import TransactionTestCase, override_settings
 
 from palinode.core import address as addresses
-from palinode.core.known import Known
-from palinode.records import captures, frontier, harvest
+from palinode.core.discovery import Discovery
+from palinode.records import batch_commit, captures, frontier
 from palinode.records.models import Address, Answer, Capture, Frontier, Move, Segment, Side
 from palinode.records.rows import AnswerRow, Batch, Found, answer_line
 
 
-def found(path: str, depth: int = 1, known: Known = Known.LINK, written: str | None = None) -> Found:
+def found(path: str, depth: int = 1, known: Discovery = Discovery.LINK, written: str | None = None) -> Found:
     text = f"http://old.example{path}"
     return Found(addresses.ident(text), text, depth, int(known), 0, written)
 
@@ -40,9 +40,9 @@ class FrontierTestCase(TransactionTestCase):
 class FrontierTest(FrontierTestCase):
     def test_an_address_is_known_once_and_by_every_way(self):
         self.assertEqual(self.add(found("/a"), found("/b")), 2)
-        self.assertEqual(self.add(found("/a", known=Known.SITEMAP), found("/c")), 1)
+        self.assertEqual(self.add(found("/a", known=Discovery.SITEMAP), found("/c")), 1)
         row = Frontier.objects.get(capture=self.capture, ident=ident("/a"))
-        self.assertEqual(row.known, Known.LINK | Known.SITEMAP)
+        self.assertEqual(row.known, Discovery.LINK | Discovery.SITEMAP)
         self.capture.refresh_from_db()
         self.assertEqual((self.capture.known, Address.objects.count()), (3, 3))
 
@@ -128,7 +128,7 @@ class HarvestTest(FrontierTestCase):
 
     def test_answers_counters_and_what_they_made_known_together(self):
         batch = self.batch(self.answer("/a", offset=10), more=(found("/c", 2),), limits=("deep",))
-        self.assertEqual(harvest.commit(self.share, batch, self.segment(), 60), 1)
+        self.assertEqual(batch_commit.commit(self.share, batch, self.segment(), 60), 1)
         self.capture.refresh_from_db()
         self.assertEqual((self.capture.asked, self.capture.pages, self.capture.known), (1, 1, 3))
         self.assertEqual((self.capture.stored_bytes, self.capture.limits), (100, ["deep"]))
@@ -139,9 +139,9 @@ class HarvestTest(FrontierTestCase):
         self.died(self.share)
         other = captures.join(self.capture)
         self.assertEqual(len(frontier.lease(other, 10)), 2)
-        self.assertEqual(harvest.commit(self.share, self.batch(self.answer("/a")), None, 0), 0)
-        self.assertEqual(harvest.commit(other, self.batch(self.answer("/a")), None, 0), 1)
-        self.assertEqual(harvest.commit(other, self.batch(self.answer("/a")), None, 0), 0, "once is enough")
+        self.assertEqual(batch_commit.commit(self.share, self.batch(self.answer("/a")), None, 0), 0)
+        self.assertEqual(batch_commit.commit(other, self.batch(self.answer("/a")), None, 0), 1)
+        self.assertEqual(batch_commit.commit(other, self.batch(self.answer("/a")), None, 0), 0, "once is enough")
         self.capture.refresh_from_db()
         self.assertEqual((self.capture.asked, Answer.objects.count()), (1, 1))
 
@@ -149,7 +149,9 @@ class HarvestTest(FrontierTestCase):
         broken = self.answer("/b")
         broken.line = broken.line.replace("text/html", "text\thtml")
         with self.assertRaises(Exception):  # noqa: B017
-            harvest.commit(self.share, self.batch(self.answer("/a"), broken, more=(found("/c"),)), self.segment(), 0)
+            batch_commit.commit(
+                self.share, self.batch(self.answer("/a"), broken, more=(found("/c"),)), self.segment(), 0
+            )
         self.capture.refresh_from_db()
         self.assertEqual((self.capture.asked, self.capture.known), (0, 2))
         for model in (Answer, Segment):
@@ -157,7 +159,7 @@ class HarvestTest(FrontierTestCase):
         self.assertEqual(Frontier.objects.filter(state=Frontier.WAITING).count(), 2)
 
     def test_shares_that_mark_and_find_each_other_s_pages_do_not_deadlock(self):
-        self.add(*(found(f"/{n}", known=Known.EXPECTED) for n in range(400)))
+        self.add(*(found(f"/{n}", known=Discovery.EXPECTED) for n in range(400)))
         shares = [captures.join(self.capture) for _ in range(2)]
         taken = [frontier.lease(share, 200) for share in shares]
 
@@ -167,20 +169,20 @@ class HarvestTest(FrontierTestCase):
                 for start in range(0, 200, 20):
                     asked = taken[own][start : start + 20]
                     answers = [self.answer(one.text.removeprefix("http://old.example")) for one in asked]
-                    links = tuple(Found(one.ident, one.text, 1, int(Known.LINK), 0) for one in other)
+                    links = tuple(Found(one.ident, one.text, 1, int(Discovery.LINK), 0) for one in other)
                     more = (*links, *(found(f"/new-{start}-{n}") for n in range(50)))
-                    written += harvest.commit(shares[own], self.batch(*answers, more=more), None, 0)
+                    written += batch_commit.commit(shares[own], self.batch(*answers, more=more), None, 0)
             finally:
                 connections.close_all()
             return written
 
         with ThreadPoolExecutor(2) as threads:
             self.assertEqual(list(threads.map(work, (0, 1))), [200, 200])
-        self.assertEqual(Frontier.objects.filter(known=Known.EXPECTED | Known.LINK).count(), 400)
+        self.assertEqual(Frontier.objects.filter(known=Discovery.EXPECTED | Discovery.LINK).count(), 400)
 
     def test_limits_are_said_once(self):
         for path in ("/a", "/b"):
-            harvest.commit(self.share, self.batch(self.answer(path), limits=("deep", "wide")), None, 0)
+            batch_commit.commit(self.share, self.batch(self.answer(path), limits=("deep", "wide")), None, 0)
         self.assertEqual(Capture.objects.get().limits, ["deep", "wide"])
 
 

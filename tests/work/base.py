@@ -9,12 +9,14 @@ from django.db import connection, connections
 from django.test import TransactionTestCase, override_settings
 from procrastinate.contrib.django.models import ProcrastinateJob
 
-from palinode.core.known import Known
+from palinode.core.discovery import Discovery
 from palinode.records import folder
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, Comparison, Move
-from palinode.work import capturing, comparing, describing, forgetting, reach, share
-from palinode.work.policy import Policy
+from palinode.work import move_deletion, move_setup, side_access
+from palinode.work.capturing import capture_job, crawl_worker
+from palinode.work.capturing.policy import Policy
+from palinode.work.comparing import comparison_job
 from tests.site import Site
 
 
@@ -38,23 +40,23 @@ class MoveTestCase(TransactionTestCase):
     def allow(self, *networks: str) -> None:
         override = override_settings(PALINODE_ALLOW_NETWORKS=list(networks))
         override.enable()
-        reach.guard.cache_clear()
-        self.addCleanup(reach.guard.cache_clear)
+        side_access.guard.cache_clear()
+        self.addCleanup(side_access.guard.cache_clear)
         self.addCleanup(override.disable)
 
     def move(self, old: Site, new: Site, lines: list[str] | None = None) -> Move:
-        return describing.describe(
+        return move_setup.describe(
             "Mill",
-            describing.typed_side("http://old.example/", f"127.0.0.1:{old.port}"),
-            describing.typed_side("http://new.example/", f"127.0.0.1:{new.port}"),
+            move_setup.typed_side("http://old.example/", f"127.0.0.1:{old.port}"),
+            move_setup.typed_side("http://new.example/", f"127.0.0.1:{new.port}"),
             lines or [],
             self.user,
         )
 
     def capture(self, move: Move, which: str, **options) -> Capture:
         # Without asking a sample again, so that tests can count what is asked.
-        capture = capturing.begin(Move.objects.get(pk=move.pk), which, Policy(**{"sample": 0, **options}))
-        share.work_on(capture.pk)
+        capture = capture_job.begin(Move.objects.get(pk=move.pk), which, Policy(**{"sample": 0, **options}))
+        crawl_worker.work_on(capture.pk)
         connections.close_all()
         capture.refresh_from_db()
         return capture
@@ -66,9 +68,9 @@ class MoveTestCase(TransactionTestCase):
 
     def forget(self, move: Move) -> None:
         """Delete a move, its job included."""
-        forgetting.order(move)
-        ProcrastinateJob.objects.filter(task_name=forgetting.FORGET).delete()
-        forgetting.forget(move.pk)
+        move_deletion.order(move)
+        ProcrastinateJob.objects.filter(task_name=move_deletion.FORGET).delete()
+        move_deletion.forget(move.pk)
 
     def wait(self, comes_true: Callable[[], bool], seconds: float = 30) -> None:
         """Wait until something is so that another thread or process brings about; fail if it never is."""
@@ -80,8 +82,8 @@ class MoveTestCase(TransactionTestCase):
 
     def compare(self, move: Move, right: Capture) -> Comparison:
         move = Move.objects.get(pk=move.pk)
-        comparison = comparing.order(move, move.baseline, right)
-        comparing.make(comparison)
+        comparison = comparison_job.order(move, move.baseline, right)
+        comparison_job.make(comparison)
         comparison.refresh_from_db()
         return comparison
 
@@ -91,6 +93,6 @@ class MoveTestCase(TransactionTestCase):
             cursor.execute(
                 "SELECT d.text, a.status, a.reason, a.is_page FROM records_answer a JOIN records_address d "
                 "ON d.ident = a.ident AND d.move_id = %s WHERE capture_id = %s AND a.known <> %s",
-                [capture.move_id, capture.pk, int(Known.PROBE)],
+                [capture.move_id, capture.pk, int(Discovery.PROBE)],
             )
             return {text.split(".example", 1)[1]: tuple(rest) for text, *rest in cursor.fetchall()}

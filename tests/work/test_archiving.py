@@ -20,8 +20,10 @@ from palinode.records import archive, decisions
 from palinode.records.folder import Folder
 from palinode.records.folder import moves as moves_with_files
 from palinode.records.models import Answer, Capture, Comparison, Finding, LedgerRow, Move, Segment
-from palinode.work import archiving, evidence, facing, rereading, retention, tasks, verifying
-from palinode.work.archiving import ArchiveRefused
+from palinode.work import evidence, evidence_check, read_again, retention, tasks
+from palinode.work.comparing import pair_view
+from palinode.work.importing import archives
+from palinode.work.importing.archives import ArchiveRefused
 from tests.site import page
 from tests.work.base import MoveTestCase
 
@@ -40,7 +42,7 @@ class ArchivingTest(MoveTestCase):
         side = self.subject.side("source")
         side.password, side.cookie = "bannock", "pass=barley"
         side.save()
-        self.packed = b"".join(archiving.take(self.subject))
+        self.packed = b"".join(archives.take(self.subject))
         self.other = User.objects.create_user("baker", password="bannock-and-rye")
 
     def files(self) -> list[str]:
@@ -48,7 +50,7 @@ class ArchivingTest(MoveTestCase):
         return sorted(str(one) for one in root.rglob("*") if one.is_file())
 
     def bring(self, data: bytes) -> Move:
-        return archiving.bring(io.BytesIO(data), "mill.zip", self.other)
+        return archives.bring(io.BytesIO(data), "mill.zip", self.other)
 
     def changed(self, name: str, change) -> bytes:
         file = io.BytesIO()
@@ -93,12 +95,12 @@ class ArchivingTest(MoveTestCase):
                 comparison = move.comparisons.first()
                 found = LedgerRow.objects.filter(comparison_id=comparison.pk).order_by("rank")
                 self.assertEqual(list(found.values_list("left_address", "detail", "right_status")), rows)
-                self.assertEqual(verifying.verify_all(move), 0)
-                self.assertEqual(rereading.read_again(move.baseline), 3)
-                opened = facing.pair(comparison, found.get(left_address="http://old.example/a"))
+                self.assertEqual(evidence_check.verify_all(move), 0)
+                self.assertEqual(read_again.read_again(move.baseline), 3)
+                opened = pair_view.pair(comparison, found.get(left_address="http://old.example/a"))
                 self.assertIn("Oat", str(opened["paragraphs"]))
                 self.assertEqual(self.compare(move, comparison.right).counts, comparison.counts)
-                self.assertTrue(b"".join(archiving.take(move)))
+                self.assertTrue(b"".join(archives.take(move)))
 
     def test_what_is_not_as_it_was_is_refused_and_leaves_nothing(self):
         evidence_name = next(one for one in zipfile.ZipFile(io.BytesIO(self.packed)).namelist() if "warc" in one)
@@ -159,7 +161,7 @@ class StrangerTest(MoveTestCase):
         self.compare(self.theirs, self.capture(self.theirs, "destination"))
         decisions.decide(self.theirs, "retire", {"address": "http://old.example/b"}, "sold out", self.user)
         self.secret = Segment.objects.filter(capture__move=self.theirs).order_by("-bytes")[0]
-        self.packed = b"".join(archiving.take(Move.objects.get(pk=self.theirs.pk)))
+        self.packed = b"".join(archives.take(Move.objects.get(pk=self.theirs.pk)))
         self.other = User.objects.create_user("baker", password="bannock-and-rye")
         self.before = self.state()
 
@@ -208,7 +210,7 @@ class StrangerTest(MoveTestCase):
         return self.rewritten(change)
 
     def bring(self, data: bytes) -> Move:
-        return archiving.bring(io.BytesIO(data), "mill.zip", self.other)
+        return archives.bring(io.BytesIO(data), "mill.zip", self.other)
 
     def use(self, move: Move) -> None:
         """Do with a move what may be done with one, down to its end."""
@@ -224,7 +226,7 @@ class StrangerTest(MoveTestCase):
                 evidence.body(move.pk, bytes(answer.body or b""))
             except (ValueError, FileNotFoundError):
                 continue
-        verifying.verify_all(move)
+        evidence_check.verify_all(move)
         Capture.objects.filter(move=move).update(ended_at=timezone.now() - timedelta(days=400))
         Move.objects.filter(pk=move.pk).update(keep_days=1)
         retention.let_go_everywhere()
@@ -268,7 +270,9 @@ class StrangerTest(MoveTestCase):
         Segment.objects.filter(capture__move=move).update(name=self.secret.name)
         answer = Answer.objects.filter(capture__move=move, is_page=True).first()
         self.assertEqual((evidence.record_of(answer), evidence.headers(answer)), (None, {}))
-        self.assertEqual(verifying.verify(Segment.objects.filter(capture__move=move).first()), "the file is missing")
+        self.assertEqual(
+            evidence_check.verify(Segment.objects.filter(capture__move=move).first()), "the file is missing"
+        )
         self.use(move)
         self.assertEqual(self.state(), self.before)
 

@@ -8,12 +8,14 @@ from django.core.files.storage import storages
 from django.db import connection
 from warcio.archiveiterator import ArchiveIterator
 
-from palinode.core.known import Known
+from palinode.core.discovery import Discovery
 from palinode.core.rule import RuleError
 from palinode.records import captures, frontier, ledgers
 from palinode.records.models import Address, Answer, Body, Capture, Facts, LedgerRow, Move, Segment, Target
-from palinode.work import capturing, facing, finishing, rereading, share
-from palinode.work.policy import Policy, PolicyError
+from palinode.work import read_again
+from palinode.work.capturing import capture_end, capture_job, crawl_worker
+from palinode.work.capturing.policy import Policy, PolicyError
+from palinode.work.comparing import pair_view
 from tests.site import Answer as Served
 from tests.site import page
 from tests.work.base import MoveTestCase
@@ -63,7 +65,7 @@ class CaptureTest(MoveTestCase):
         }
         old, new = self.serve(site, {})
         capture = self.capture(self.move(old, new), "source")
-        asked = Answer.objects.filter(capture=capture, known__lt=Known.PROBE).values_list("ident", "as_asked")
+        asked = Answer.objects.filter(capture=capture, known__lt=Discovery.PROBE).values_list("ident", "as_asked")
         texts = dict(Address.objects.filter(move_id=capture.move_id).values_list("ident", "text"))
         self.assertEqual(
             {texts[ident].removeprefix("http://old.example"): written for ident, written in asked},
@@ -91,7 +93,7 @@ class CaptureTest(MoveTestCase):
         before = sorted(map(str, Facts.objects.values_list(*columns)))
         self.assertEqual(len(before), 6)
         Facts.objects.filter(move_id=capture.move_id).delete()
-        self.assertEqual(rereading.read_again(capture), 6)
+        self.assertEqual(read_again.read_again(capture), 6)
         self.assertEqual(sorted(map(str, Facts.objects.values_list(*columns))), before)
 
     def test_the_destination_is_asked_for_what_the_baseline_expects(self):
@@ -143,8 +145,8 @@ class CaptureTest(MoveTestCase):
             f"/p{n}": Served("x", delay=0.1) for n in range(200)
         }
         old, new = self.serve(pages, {})
-        capture = capturing.begin(self.move(old, new), "source", Policy(concurrency=2))
-        worker = threading.Thread(target=share.work_on, args=(capture.pk,))
+        capture = capture_job.begin(self.move(old, new), "source", Policy(concurrency=2))
+        worker = threading.Thread(target=crawl_worker.work_on, args=(capture.pk,))
         worker.start()
         self.wait(lambda: len(old.asked) > 5)
         self.assertTrue(captures.pause(capture, "Paused by miller."))
@@ -153,12 +155,12 @@ class CaptureTest(MoveTestCase):
         self.assertEqual(capture.state, Capture.State.PAUSED)
         self.assertLess(capture.asked, 200)
         self.assertFalse(frontier.living_shares(capture))
-        self.assertTrue(capturing.resume(capture))
-        worker = threading.Thread(target=share.work_on, args=(capture.pk,))
+        self.assertTrue(capture_job.resume(capture))
+        worker = threading.Thread(target=crawl_worker.work_on, args=(capture.pk,))
         worker.start()
         before = len(old.asked)
         self.wait(lambda: len(old.asked) > before + 5)
-        self.assertTrue(finishing.end(capture, "stopped by miller"))
+        self.assertTrue(capture_end.end(capture, "stopped by miller"))
         worker.join(30)
         capture.refresh_from_db()
         self.assertEqual((capture.state, capture.complete, capture.why), ("closed", False, "stopped by miller"))
@@ -170,8 +172,8 @@ class CaptureTest(MoveTestCase):
             capture = self.capture(self.move(old, new), "source")
         self.assertEqual(capture.state, Capture.State.PAUSED)
         self.assertIn("disk is nearly full", capture.why)
-        capturing.resume(capture)
-        share.work_on(capture.pk)
+        capture_job.resume(capture)
+        crawl_worker.work_on(capture.pk)
         capture.refresh_from_db()
         self.assertTrue(capture.complete)
 
@@ -185,9 +187,9 @@ class CaptureTest(MoveTestCase):
     def test_one_capture_of_a_side_at_a_time_and_options_have_bounds(self):
         old, new = self.serve(OLD, {})
         move = self.move(old, new)
-        capturing.begin(move, "source", Policy())
-        with self.assertRaises(capturing.Busy):
-            capturing.begin(move, "source", Policy())
+        capture_job.begin(move, "source", Policy())
+        with self.assertRaises(capture_job.Busy):
+            capture_job.begin(move, "source", Policy())
         for given, said in [
             ({"concurrency": 0}, "from 1 to 64"),
             ({"speed": 1}, "no such option"),
@@ -235,7 +237,7 @@ class CompareTest(MoveTestCase):
         )
         self.assertEqual(rows["/a"].detail, "as planned; 301, one hop")
         self.assertEqual(comparison.standing["sentence"], "Not ready to switch. One cause holds one page back.")
-        opened = facing.pair(comparison, rows["/deep/er/d"])
+        opened = pair_view.pair(comparison, rows["/deep/er/d"])
         self.assertEqual([field["verdict"] for field in opened["fields"][:1]], ["differs"])
         self.assertEqual(opened["paragraphs"][0]["said"], "one place changed")
         self.assertEqual(opened["left"]["known"], ["linked"])
@@ -255,7 +257,7 @@ class CompareTest(MoveTestCase):
 class FrontierTest(MoveTestCase):
     def test_leases_are_not_shared_and_come_back_when_a_share_dies(self):
         old, new = self.serve(OLD, {})
-        capture = capturing.begin(self.move(old, new), "source", Policy())
+        capture = capture_job.begin(self.move(old, new), "source", Policy())
         one, other = captures.join(capture), captures.join(capture)
         self.assertEqual(len(frontier.lease(one, 10)), 3, "the home page, and two addresses that cannot exist")
         self.assertEqual(frontier.lease(other, 10), [])
@@ -268,7 +270,7 @@ class FrontierTest(MoveTestCase):
 
     def test_giving_back(self):
         old, new = self.serve(OLD, {})
-        capture = capturing.begin(self.move(old, new), "source", Policy())
+        capture = capture_job.begin(self.move(old, new), "source", Policy())
         one, other = captures.join(capture), captures.join(capture)
         frontier.lease(one, 10)
         frontier.give_back(one)

@@ -13,7 +13,9 @@ from django.core.files.storage import storages
 
 from palinode.project import cli
 from palinode.records.models import Capture, Comparison, Import, Move, Segment
-from palinode.work import comparing, importing, share
+from palinode.work.capturing import crawl_worker
+from palinode.work.comparing import comparison_job
+from palinode.work.importing import import_job
 from tests.site import page
 from tests.work.base import MoveTestCase
 
@@ -36,11 +38,11 @@ class CommandLineTest(MoveTestCase):
         def loop() -> None:
             for _ in range(400):
                 for capture in Capture.objects.filter(state="running"):
-                    share.work_on(capture.pk)
+                    crawl_worker.work_on(capture.pk)
                 for imported in Import.objects.filter(state="waiting"):
-                    importing.read(imported)
+                    import_job.read(imported)
                 for comparison in Comparison.objects.filter(state="waiting"):
-                    comparing.make(comparison)
+                    comparison_job.make(comparison)
                 if done.wait(0.05):
                     return
 

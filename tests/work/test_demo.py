@@ -6,7 +6,7 @@ from collections import Counter
 from demo import marrow, mill
 from demo.faults import FAULTS, Faults
 from palinode.records.models import Move
-from palinode.work import describing
+from palinode.work import move_setup
 from tests.demo_hosts import DemoHosts
 from tests.work.base import MoveTestCase
 
@@ -39,10 +39,10 @@ class DemoTest(DemoHosts, MoveTestCase):
 
     def test_mending_and_capturing_again_shows_the_verdict_improve(self):
         sides = [
-            describing.typed_side(f"http://{name}/", f"127.0.0.1:{self.port + n}")
+            move_setup.typed_side(f"http://{name}/", f"127.0.0.1:{self.port + n}")
             for n, name in enumerate((mill.OLD, mill.NEW))
         ]
-        move = describing.describe("Mill", *sides, ["/shop -> /store"], self.user)
+        move = move_setup.describe("Mill", *sides, ["/shop -> /store"], self.user)
         self.baseline(move)
         first = self.compare(move, self.capture(move, "destination"))
         self.assertEqual(first.standing["sentence"], "Not ready to switch. Two causes hold 68 pages back.")

@@ -7,16 +7,10 @@ from django.core.files.storage import storages
 from django.utils import timezone
 
 from palinode.records.models import Answer, Capture, Facts, LedgerRow, Segment
-from palinode.work import (
-    again,
-    capturing,
-    evidence,
-    facing,
-    retention,
-    share,
-    verifying,
-)
-from palinode.work.policy import Policy
+from palinode.work import evidence, evidence_check, retention
+from palinode.work.capturing import capture_job, crawl_worker, recapture
+from palinode.work.capturing.policy import Policy
+from palinode.work.comparing import pair_view
 from tests.site import page
 from tests.work.base import MoveTestCase
 
@@ -41,7 +35,7 @@ class VerifyingTest(MoveTestCase):
             return file.read()
 
     def test_what_is_as_it_was_sealed(self):
-        self.assertEqual(verifying.verify_all(self.subject), 0)
+        self.assertEqual(evidence_check.verify_all(self.subject), 0)
         self.segment.refresh_from_db()
         self.assertIsNotNone(self.segment.verified_at)
         self.assertEqual(self.segment.fault, "")
@@ -55,18 +49,18 @@ class VerifyingTest(MoveTestCase):
         ]:
             with self.subTest(said):
                 self.put(other)
-                self.assertEqual(verifying.verify_all(self.subject), 1)
+                self.assertEqual(evidence_check.verify_all(self.subject), 1)
                 self.segment.refresh_from_db()
                 self.assertRegex(self.segment.fault, said)
         self.put(data)
         Answer.objects.filter(segment_id=self.segment.pk, is_page=True).update(offset=0)
-        self.assertRegex(verifying.verify(self.segment), "answers point to records that are not theirs")
+        self.assertRegex(evidence_check.verify(self.segment), "answers point to records that are not theirs")
         storages["evidence"].delete(self.segment.name)
-        self.assertEqual(verifying.verify(self.segment), "the file is missing")
+        self.assertEqual(evidence_check.verify(self.segment), "the file is missing")
 
     def test_under_way_it_is_not_ordered_twice(self):
-        self.assertTrue(verifying.order(self.subject))
-        self.assertFalse(verifying.order(self.subject))
+        self.assertTrue(evidence_check.order(self.subject))
+        self.assertFalse(evidence_check.order(self.subject))
 
 
 class RetentionTest(MoveTestCase):
@@ -74,9 +68,9 @@ class RetentionTest(MoveTestCase):
         self.subject = self.move(*self.serve(OLD, NEW))
         base = self.baseline(self.subject)
         rounds = [self.capture(self.subject, "destination") for _ in range(3)]
-        asked = again.read(self.subject, "destination", rounds[1].pk, "failed", "", "")
-        resting = capturing.begin(self.subject, "destination", Policy(sample=0), asked)
-        share.work_on(resting.pk)
+        asked = recapture.read(self.subject, "destination", rounds[1].pk, "failed", "", "")
+        resting = capture_job.begin(self.subject, "destination", Policy(sample=0), asked)
+        crawl_worker.work_on(resting.pk)
         Capture.objects.update(ended_at=timezone.now() - timedelta(days=40))
         Capture.objects.filter(pk=rounds[2].pk).update(ended_at=timezone.now())
         self.assertEqual(retention.let_go(self.subject), 0, "no bound was set")
@@ -93,13 +87,13 @@ class RetentionTest(MoveTestCase):
             self.assertTrue(evidence.body(self.subject.pk, bytes(answer.body)))
         for segment in Segment.objects.exclude(let_go_at=None):
             self.assertFalse(storages["evidence"].exists(segment.name))
-        self.assertEqual(verifying.verify_all(self.subject), 0)
+        self.assertEqual(evidence_check.verify_all(self.subject), 0)
         # A pair of an old round still opens, from its facts.
         Segment.objects.filter(capture=rounds[0]).update(let_go_at=timezone.now())
         for segment in Segment.objects.filter(capture=rounds[0]):
             storages["evidence"].delete(segment.name)
         comparison = self.compare(self.subject, rounds[0])
         row = LedgerRow.objects.filter(comparison_id=comparison.pk, left_address="http://old.example/a").get()
-        opened = facing.pair(comparison, row)
+        opened = pair_view.pair(comparison, row)
         self.assertIn("Oat", str(opened["paragraphs"]))
         self.assertEqual(opened["right"]["headers"], {})

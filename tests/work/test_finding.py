@@ -3,7 +3,7 @@
 from unittest import mock
 
 from palinode.core import pattern
-from palinode.core.known import Known
+from palinode.core.discovery import Discovery
 from palinode.records.models import Answer
 from tests.site import Answer as Served
 from tests.site import page
@@ -39,7 +39,7 @@ class FilesThatNameOthersTest(MoveTestCase):
         found = self.inventory(capture)
         self.assertEqual({path for path in found if path != "/sitemap.xml"}, set(site))
         self.assertEqual({found[path][0] for path in site}, {200})
-        feed = Answer.objects.filter(capture=capture, known=int(Known.FEED))
+        feed = Answer.objects.filter(capture=capture, known=int(Discovery.FEED))
         self.assertEqual(feed.count(), 3, "two pages, and the feed's second page")
 
 

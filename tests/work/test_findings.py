@@ -10,7 +10,9 @@ from palinode.core.weight import Weight
 from palinode.records import decisions, findings
 from palinode.records.findings import Choice
 from palinode.records.models import Capture, Comparison, Decision, LedgerRow
-from palinode.work import comparing, expecting, mending, share
+from palinode.work.capturing import crawl_worker
+from palinode.work.comparing import comparison_job
+from palinode.work.deciding import cause_recheck, expected_differences
 from tests.site import Answer, page
 from tests.work.base import MoveTestCase
 
@@ -47,9 +49,9 @@ class FindingsTest(MoveTestCase):
         made = self.round()
         capture = made.right
         again = Comparison.objects.create(move=self.of_move, left=made.left, right=capture, rule=made.rule)
-        failing = patch("palinode.work.verdict.reach", side_effect=ValueError("a page too many"))
+        failing = patch("palinode.work.comparing.verdict.reach", side_effect=ValueError("a page too many"))
         with failing, self.assertRaises(ValueError):
-            comparing.make(again)
+            comparison_job.make(again)
         again.refresh_from_db()
         self.assertEqual((again.state, again.why), (Comparison.State.FAILED, "ValueError: a page too many"))
         self.assertFalse(LedgerRow.objects.filter(comparison_id=again.pk).exists(), "its ledger was written before")
@@ -158,8 +160,8 @@ class FindingsTest(MoveTestCase):
         (cause,) = [at for at, one in enumerate(first.standing["causes"]) if one["kind"] == "pages_lost"]
         self.right["/b"] = LEFT["/b"]
         asked = len(self.new.asked)
-        capture = mending.begin(Comparison.objects.get(pk=first.pk), cause)
-        share.work_on(capture.pk)
+        capture = cause_recheck.begin(Comparison.objects.get(pk=first.pk), cause)
+        crawl_worker.work_on(capture.pk)
         capture.refresh_from_db()
         self.assertEqual(capture.state, Capture.State.CLOSED)
         self.assertEqual({path for path in self.new.asked[asked:] if path != "/robots.txt"}, {"/b"})
@@ -201,7 +203,7 @@ class FindingsTest(MoveTestCase):
 
         region = Expectation.read({"what": "region", "selector": ".weather"})
         self.assertEqual(
-            {row["left_address"].split(".example")[1] for row in expecting.tried(first, region)}, {"/", "/b"}
+            {row["left_address"].split(".example")[1] for row in expected_differences.tried(first, region)}, {"/", "/b"}
         )
         made = self.expect(what="region", selector=".weather")
         words = self.expect(what="words", words="tide", becomes="flood")

@@ -14,8 +14,8 @@ from warcio.warcwriter import WARCWriter
 
 from palinode.gather.warc import record
 from palinode.records.models import Answer, Body, Capture, Facts, Frontier, Import, Segment
-from palinode.work import evidence, importing, rereading
-from palinode.work.importing import ImportRefused
+from palinode.work import evidence, read_again
+from palinode.work.importing.import_job import ImportRefused, import_job
 from tests.gather.test_warc import exchange
 from tests.site import page
 from tests.work.base import MoveTestCase
@@ -55,8 +55,8 @@ class ImportingTest(MoveTestCase):
         self.subject = self.move(self.old, self.new)
 
     def bring(self, data: bytes, name: str = "old.warc.gz", which: str = "source") -> Import:
-        imported = importing.bring(self.subject, which, io.BytesIO(data), name, self.user)
-        importing.read(imported)
+        imported = import_job.bring(self.subject, which, io.BytesIO(data), name, self.user)
+        import_job.read(imported)
         imported.refresh_from_db()
         return imported
 
@@ -77,7 +77,7 @@ class ImportingTest(MoveTestCase):
                 self.assertEqual((capture.kind, capture.pages, capture.state), ("warc", 3, "closed"))
                 self.assertTrue(capture.judgement["stands"], capture.judgement)
                 self.assertEqual(set(self.inventory(capture)), {"/", "/a", "/b"})
-                self.assertEqual(rereading.read_again(capture), 3)
+                self.assertEqual(read_again.read_again(capture), 3)
         self.assertEqual(self.old.asked, [], "the site was not asked")
 
     def test_it_is_compared_like_any_other(self):
@@ -149,32 +149,32 @@ class ImportingTest(MoveTestCase):
                 self.assertEqual(left, [])
 
     def test_a_failure_of_our_own_is_said_and_not_tried_for_ever(self):
-        imported = importing.bring(self.subject, "source", io.BytesIO(warc(*PAGES)), "old.warc.gz", self.user)
-        odd = mock.patch.object(importing.finishing, "close", side_effect=ZeroDivisionError("odd"))
+        imported = import_job.bring(self.subject, "source", io.BytesIO(warc(*PAGES)), "old.warc.gz", self.user)
+        odd = mock.patch.object(import_job.finishing, "close", side_effect=ZeroDivisionError("odd"))
         with odd, self.assertRaises(ZeroDivisionError):
-            importing.read(imported)
+            import_job.read(imported)
         imported.refresh_from_db()
         self.assertEqual(imported.state, "failed")
         self.assertIn("it could not be read (ZeroDivisionError: odd). Nothing of it was kept.", imported.said)
         self.assert_nothing_kept()
-        importing.take_up()
-        self.assertFalse(ProcrastinateJob.objects.filter(task_name=importing.IMPORT, id__gt=self.jobs()).exists())
+        import_job.take_up()
+        self.assertFalse(ProcrastinateJob.objects.filter(task_name=import_job.IMPORT, id__gt=self.jobs()).exists())
 
     def test_a_reader_that_died_is_followed_by_another(self):
-        imported = importing.bring(self.subject, "source", io.BytesIO(warc(*PAGES)), "old.warc.gz", self.user)
+        imported = import_job.bring(self.subject, "source", io.BytesIO(warc(*PAGES)), "old.warc.gz", self.user)
         before = self.jobs()
-        importing.take_up()
+        import_job.take_up()
         self.assertEqual(self.jobs(), before, "nobody began it yet: its job waits")
         Import.objects.update(seen_at=timezone.now() - timedelta(hours=1))
-        importing.take_up()
+        import_job.take_up()
         self.assertGreater(self.jobs(), before)
-        importing.read(imported)
+        import_job.read(imported)
         imported.refresh_from_db()
         self.assertEqual(imported.state, "done")
 
     def jobs(self) -> int:
         """Return the number of the last job that reads an import."""
-        jobs = ProcrastinateJob.objects.filter(task_name=importing.IMPORT)
+        jobs = ProcrastinateJob.objects.filter(task_name=import_job.IMPORT)
         return max(jobs.values_list("id", flat=True), default=0)
 
     def test_what_is_no_such_file_is_refused_at_once(self):
@@ -184,5 +184,5 @@ class ImportingTest(MoveTestCase):
             (gzip.compress(b"hello"), "neither a WARC"),
         ]:
             with self.subTest(said), self.assertRaisesRegex(ImportRefused, said):
-                importing.bring(self.subject, "source", io.BytesIO(data), "x", self.user)
+                import_job.bring(self.subject, "source", io.BytesIO(data), "x", self.user)
         self.assertFalse(Import.objects.exists())

@@ -13,8 +13,9 @@ from django.db import connection, connections
 from warcio.archiveiterator import ArchiveIterator
 
 from palinode.records.models import Capture, Segment
-from palinode.work import capturing, verifying
-from palinode.work.policy import Policy
+from palinode.work import evidence_check
+from palinode.work.capturing import capture_job
+from palinode.work.capturing.policy import Policy
 from tests.site import Answer, page
 from tests.work.base import MoveTestCase
 
@@ -53,7 +54,7 @@ class KillTest(MoveTestCase):
 
     def test_twenty_kills_with_two_workers(self):
         self.old, new = self.serve(site, {})
-        capture = capturing.begin(self.move(self.old, new), "source", Policy(workers=2, concurrency=8))
+        capture = capture_job.begin(self.move(self.old, new), "source", Policy(workers=2, concurrency=8))
         draw = random.Random(11)
         workers = [self.worker(), self.worker()]
         for kill in range(KILLS):
@@ -80,7 +81,7 @@ class KillTest(MoveTestCase):
         segments = Segment.objects.filter(capture=capture)
         self.assertGreater(segments.count(), 1)
         for segment in segments:
-            self.assertEqual(verifying.verify(segment), "")
+            self.assertEqual(evidence_check.verify(segment), "")
             with storages["evidence"].open(segment.name) as file:
                 for record in ArchiveIterator(io.BytesIO(file.read()), check_digests="raise"):
                     record.content_stream().read()

@@ -3,7 +3,7 @@
 import unittest
 
 from palinode.gather.exchange import Exchange
-from palinode.work.pace import Pace
+from palinode.work.capturing.pace import Pace
 
 
 def answer(took_ms: int = 100, status: int | None = 200, reason: str = "") -> Exchange:

@@ -7,9 +7,20 @@ from django.db import connection, connections
 from bench.compare import seed
 from palinode.core import rule as rules
 from palinode.core.volatile import Volatile
-from palinode.records import captures, figures, kept, likeness, masking, naming, plans, said, sides
+from palinode.records import (
+    address_mentions,
+    captures,
+    figures,
+    masking,
+    page_facts,
+    page_texts,
+    pairing_input,
+    plans,
+    sides,
+)
 from palinode.records.models import Capture, Comparison
-from palinode.work import comparing, sampling
+from palinode.work.capturing import sampling
+from palinode.work.comparing import comparison_job
 from tests.work.base import MoveTestCase
 
 PAGES = 400
@@ -80,7 +91,7 @@ class PlansTest(MoveTestCase):
         comparison = Comparison.objects.create(
             move=self.subject, left=self.left, right=self.right, rule=self.subject.rule
         )
-        comparing.make(comparison)
+        comparison_job.make(comparison)
         comparison.refresh_from_db()
         self.assertEqual(comparison.state, Comparison.State.MADE, comparison.why)
 
@@ -101,11 +112,11 @@ class PlansTest(MoveTestCase):
             "right": lambda: sides.load_right(capture, capture.access["base"]),
             "details": lambda: sides.details(capture, idents),
             "stand-ins": lambda: sides.stand_ins(capture),
-            "likeness": lambda: likeness.source_pages(capture, idents, rule),
-            "kept": lambda: list(kept.pages(capture, idents)),
-            "said": lambda: said.pages(capture, idents.tolist(), Volatile()),
+            "likeness": lambda: pairing_input.source_pages(capture, idents, rule),
+            "kept": lambda: list(page_facts.pages(capture, idents)),
+            "said": lambda: page_texts.pages(capture, idents.tolist(), Volatile()),
             "masked": lambda: masking.masked(capture, told, Volatile(templates=("x …",))),
-            "naming": lambda: naming.pages(capture, "http://elsewhere.example/"),
+            "naming": lambda: address_mentions.pages(capture, "http://elsewhere.example/"),
             "figures": lambda: figures.of(capture, {}),
             "targets": lambda: captures._sum_targets(capture),
             "sample": lambda: sampling._chosen(capture, 20),

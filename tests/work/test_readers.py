@@ -7,7 +7,8 @@ from unittest import mock
 from palinode.gather.exchange import Exchange
 from palinode.records.models import Answer
 from palinode.records.rows import Leased
-from palinode.work import readers, reading
+from palinode.work import readers
+from palinode.work.capturing import extraction
 from palinode.work.readers import Readers, Unreadable
 from tests.site import Answer as Served
 from tests.site import page
@@ -35,7 +36,7 @@ class ReadersTest(MoveTestCase):
             two._pool.stop()
 
     def test_what_only_waited_for_its_turn_is_not_called_unreadable(self):
-        site = reading.Site(1, 1, "http://old.example/", 1)
+        site = extraction.Site(1, 1, "http://old.example/", 1)
         some = [(Leased(7, "http://old.example/", 0, 1, 0), Exchange("http://old.example/", 0.0, 1, status=200))]
         with Readers(1) as one, mock.patch.object(readers, "_PATIENCE", 0.0):
             busy = one._threads.submit(one.run_for, 4, time.sleep, 3)

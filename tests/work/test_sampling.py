@@ -3,7 +3,7 @@
 import itertools
 
 from palinode.core.volatile import Volatile
-from palinode.work import facing
+from palinode.work.comparing import pair_view
 from tests.site import Answer, page
 from tests.work.base import MoveTestCase
 
@@ -49,7 +49,7 @@ class SamplingTest(MoveTestCase):
         }
         self.assertEqual(fates, {"kept": 4, "altered": 1})
         row = next(iter(comparison_rows(comparison, "/d")))
-        said = facing.pair(comparison, row)["paragraphs"]
+        said = pair_view.pair(comparison, row)["paragraphs"]
         self.assertNotRegex(str(said), r"number \d+")
 
     def test_a_cache_with_an_older_copy(self):

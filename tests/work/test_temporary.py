@@ -1,8 +1,9 @@
 """A copy that is reached under a temporary address until the switch."""
 
-from palinode.records import naming
+from palinode.records import address_mentions
 from palinode.records.models import LedgerRow, Move
-from palinode.work import describing, facing
+from palinode.work import move_setup
+from palinode.work.comparing import pair_view
 from tests.site import Answer as Served
 from tests.site import page
 from tests.work.base import MoveTestCase
@@ -16,10 +17,10 @@ class TemporaryTest(MoveTestCase):
         pages = {"/": page("Home", *links), **{path: page(path, "/", text=path) for path in links}}
         old, stage = self.serve(pages, new)
         self.stage = stage
-        move = describing.describe(
+        move = move_setup.describe(
             "Mill",
-            describing.typed_side("http://old.example/", f"127.0.0.1:{old.port}"),
-            describing.typed_side(f"{FINAL}/", f"127.0.0.1:{stage.port}"),
+            move_setup.typed_side("http://old.example/", f"127.0.0.1:{old.port}"),
+            move_setup.typed_side(f"{FINAL}/", f"127.0.0.1:{stage.port}"),
             ["/shop/ -> /store/", f"{FINAL}/ at {STAGE}/"],
             self.user,
         )
@@ -57,11 +58,14 @@ class TemporaryTest(MoveTestCase):
         self.assertEqual(rows["/shop/x"].right_address, f"{FINAL}/store/x", "told in its final form")
         self.assertEqual(sum(number for _, _, number in self.comparison.counts), 5, "none of them is new")
         named = {
-            form: {(one.address.removeprefix(STAGE), one.times) for one in naming.pages(self.comparison.right, folder)}
+            form: {
+                (one.address.removeprefix(STAGE), one.times)
+                for one in address_mentions.pages(self.comparison.right, folder)
+            }
             for form, folder in [("temporary", f"{STAGE}/"), ("final", f"{FINAL}/")]
         }
         self.assertEqual(named, {"temporary": {("/", 4)}, "final": {("/a", 1)}})
-        opened = facing.pair(self.comparison, rows["/shop/x"])
+        opened = pair_view.pair(self.comparison, rows["/shop/x"])
         self.assertEqual((opened["right"]["status"], opened["right"]["address"]), (200, f"{STAGE}/store/x"))
         self.assertNotIn("/a", [path for path in self.stage.asked if not path.startswith("/~mill")])
 

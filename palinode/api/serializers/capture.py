@@ -6,11 +6,11 @@ from rest_framework import serializers
 
 from palinode.core.wording import number
 from palinode.records.models import Capture, Segment
-from palinode.work.again import What
+from palinode.work.capturing.recapture import What
 
 
 class PolicySerializer(serializers.Serializer[object]):
-    """Options of a capture (work/policy.py)."""
+    """Options of a capture (work/capturing/policy.py)."""
 
     concurrency = serializers.IntegerField(required=False)
     rate = serializers.FloatField(required=False)

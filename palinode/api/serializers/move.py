@@ -12,7 +12,7 @@ from palinode.core.connect import ConnectError
 from palinode.core.rule import LIMIT as RULE_LIMIT
 from palinode.records import decisions
 from palinode.records.models import Membership, Move, Side
-from palinode.work.describing import TypedSide
+from palinode.work.move_setup import TypedSide
 
 
 class AddressField(serializers.CharField):

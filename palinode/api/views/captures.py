@@ -24,13 +24,14 @@ from palinode.api.serializers.capture import (
     capture_plain,
 )
 from palinode.core import rule as rules
-from palinode.records import captures, course, frontier, naming
+from palinode.records import address_mentions, capture_stats, captures, frontier
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, Share
-from palinode.work import again as going_on
-from palinode.work import capturing, finishing, tasks
-from palinode.work.again import AgainError
-from palinode.work.policy import Policy, PolicyError
+from palinode.work import tasks
+from palinode.work.capturing import capture_end, capture_job
+from palinode.work.capturing import recapture as going_on
+from palinode.work.capturing.policy import Policy, PolicyError
+from palinode.work.capturing.recapture import AgainError
 
 _AGAIN = ("parent", "what", "section", "addresses")
 
@@ -61,8 +62,8 @@ class CapturesView(APIView):
         except AgainError as error:
             raise ValidationError({f"again.{error.field}": str(error)}) from None
         try:
-            capture = capturing.begin(move, side, policy, again)
-        except capturing.Busy:
+            capture = capture_job.begin(move, side, policy, again)
+        except capture_job.Busy:
             raise Conflict("This side is being captured already. Stop that capture, or wait for it.") from None
         return Response(_plain(capture, move.baseline_id), status=201)
 
@@ -83,7 +84,7 @@ class CourseView(APIView):
     @extend_schema(operation_id="course", responses=CourseSerializer)
     def get(self, request: Request, pk: int) -> Response:
         """Show its answers over time, what answered, and how addresses became known."""
-        found = course.of(access.capture(request, pk))
+        found = capture_stats.of(access.capture(request, pk))
         return Response(
             {
                 "step": found.step,
@@ -139,7 +140,7 @@ class ResumeView(_Change):
 
     def change(self, request: Request, capture: Capture) -> bool:
         """Resume where it was."""
-        return capturing.resume(capture)
+        return capture_job.resume(capture)
 
 
 @_changes("stop_capture")
@@ -150,7 +151,7 @@ class StopView(_Change):
 
     def change(self, request: Request, capture: Capture) -> bool:
         """Close it with what is there; what is under way is stored first."""
-        return finishing.end(capture, f"stopped by {request.user.get_username()}")
+        return capture_end.end(capture, f"stopped by {request.user.get_username()}")
 
 
 @_changes("read_again")
@@ -185,9 +186,9 @@ class NamingView(APIView):
         if form not in ("temporary", "final"):
             raise ValidationError({"form": "Say temporary or final."})
         folder = forms.temporary if form == "temporary" else forms.final
-        found = naming.pages(capture, folder)
-        rows = [asdict(one) for one in found[: naming.MOST]]
-        return Response({"folder": folder, "pages": rows, "more": len(found) > naming.MOST})
+        found = address_mentions.pages(capture, folder)
+        rows = [asdict(one) for one in found[: address_mentions.MOST]]
+        return Response({"folder": folder, "pages": rows, "more": len(found) > address_mentions.MOST})
 
 
 class SegmentView(APIView):

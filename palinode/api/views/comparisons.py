@@ -27,7 +27,7 @@ from palinode.api.serializers.comparison import (
 )
 from palinode.records import exports, grouping, ledgers
 from palinode.records.models import Capture, Comparison, Move
-from palinode.work import comparing
+from palinode.work.comparing import comparison_job
 
 MOST_ROWS = 500
 MOST_FOUND = 10_000
@@ -57,7 +57,7 @@ class ComparisonsView(APIView):
         right = _capture(move, given.validated_data.get("right"), "destination")
         if left.access.get("base") != right.access.get("base") and left.which == right.which:
             raise Conflict("The side had another address when the first of them was made.")
-        return Response(_plain(comparing.order(move, left, right)), status=201)
+        return Response(_plain(comparison_job.order(move, left, right)), status=201)
 
 
 class ComparisonView(APIView):

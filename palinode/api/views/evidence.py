@@ -18,7 +18,8 @@ from palinode.api.errors import Conflict
 from palinode.api.serializers.evidence import BringArchiveSerializer, EvidenceSerializer, RetentionSerializer
 from palinode.api.serializers.move import MoveSerializer, move_plain
 from palinode.records.models import Capture, Move
-from palinode.work import archive_apart, archiving, verifying
+from palinode.work import evidence_check
+from palinode.work.importing import archive_process, archives
 from palinode.work.readers import Unreadable
 
 
@@ -48,7 +49,7 @@ class VerifyView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Read every file again and check it, in the background."""
         move = access.move(request, pk)
-        if not verifying.order(move):
+        if not evidence_check.order(move):
             raise Conflict("The evidence is being verified already.")
         return Response(_plain(move), status=202)
 
@@ -64,7 +65,7 @@ class ArchiveView(APIView):
             raise Conflict("A capture of this move is not closed yet. Stop it, or wait for it.")
         name = re.sub(r"[^A-Za-z0-9.-]+", "-", move.name).strip("-") or "move"
         return StreamingHttpResponse(
-            streaming.later(archiving.take(move)),
+            streaming.later(archives.take(move)),
             content_type="application/zip",
             headers={"Content-Disposition": f'attachment; filename="{name}.palinode.zip"'},
         )
@@ -82,8 +83,8 @@ class BringArchiveView(APIView):
         given.is_valid(raise_exception=True)
         file = given.validated_data["file"]
         try:
-            number = archive_apart.bring(file, file.name, file.size, request.user.pk)
-        except archiving.ArchiveRefused as error:
+            number = archive_process.bring(file, file.name, file.size, request.user.pk)
+        except archives.ArchiveRefused as error:
             raise ValidationError({"file": str(error)}) from None
         except Unreadable as error:
             raise ValidationError({"file": f"{file.name} {error}. Nothing of it was kept."}) from None
@@ -98,7 +99,7 @@ def _plain(move: Move) -> dict[str, Any]:
                 "captures": captures,
                 "imports": move.imports.select_related("author"),
                 "bytes": sum(one["bytes"] for one in captures),
-                "verifying": verifying.under_way(move),
+                "verifying": evidence_check.under_way(move),
                 "keep_days": move.keep_days,
             }
         ).data

@@ -33,8 +33,10 @@ from palinode.core.weight import Weight
 from palinode.records import decisions, exports, findings
 from palinode.records.findings import Choice
 from palinode.records.models import Decision
-from palinode.work import capturing, comparing, expecting, mending
-from palinode.work.again import AgainError
+from palinode.work.capturing import capture_job
+from palinode.work.capturing.recapture import AgainError
+from palinode.work.comparing import comparison_job
+from palinode.work.deciding import cause_recheck, expected_differences
 
 MOST_ROWS = 500
 SAMPLES = 8
@@ -104,7 +106,7 @@ class AcceptView(APIView):
             request.user,
             data.get("ends_at"),
         )
-        again = comparing.order(comparison.move, comparison.left, comparison.right)
+        again = comparison_job.order(comparison.move, comparison.left, comparison.right)
         return Response({"findings": len(chosen), "decision": made.pk, "comparison": again.pk}, status=201)
 
 
@@ -121,7 +123,7 @@ class ExpectView(APIView):
             expectation = Expectation.read(given.validated_data)
         except ExpectationError as error:
             raise ValidationError({error.field: str(error)}) from None
-        rows = expecting.tried(comparison, expectation)
+        rows = expected_differences.tried(comparison, expectation)
         answer = {
             "findings": len(rows),
             "pages": len({row["left_address"] for row in rows}),
@@ -131,7 +133,7 @@ class ExpectView(APIView):
         }
         if reason := given.validated_data.get("reason", "").strip():
             made = decisions.decide(comparison.move, Decision.Kind.EXPECT, expectation.plain(), reason, request.user)
-            again = comparing.order(comparison.move, comparison.left, comparison.right)
+            again = comparison_job.order(comparison.move, comparison.left, comparison.right)
             answer |= {"decision": made.pk, "comparison": again.pk}
         return Response(answer)
 
@@ -148,10 +150,10 @@ class MendedView(APIView):
         if given.validated_data["cause"] >= len((comparison.standing or {}).get("causes", [])):
             raise ValidationError({"cause": "There is no such cause in this comparison."})
         try:
-            capture = mending.begin(comparison, given.validated_data["cause"])
+            capture = cause_recheck.begin(comparison, given.validated_data["cause"])
         except AgainError as error:
             raise Conflict(str(error)) from None
-        except capturing.Busy:
+        except capture_job.Busy:
             raise Conflict("The destination is being captured already. Wait for it, or stop it.") from None
         return Response({"cause": given.validated_data["cause"], "capture": capture.pk}, status=201)
 

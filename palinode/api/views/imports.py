@@ -9,7 +9,7 @@ from rest_framework.views import APIView
 
 from palinode.api import access
 from palinode.api.serializers.imported import ImportSerializer, NewImportSerializer
-from palinode.work import importing
+from palinode.work.importing import import_job
 
 
 class ImportsView(APIView):
@@ -31,7 +31,7 @@ class ImportsView(APIView):
         given.is_valid(raise_exception=True)
         file = given.validated_data["file"]
         try:
-            imported = importing.bring(move, given.validated_data["side"], file, file.name, request.user)
-        except importing.ImportRefused as error:
+            imported = import_job.bring(move, given.validated_data["side"], file, file.name, request.user)
+        except import_job.ImportRefused as error:
             raise ValidationError({"file": str(error)}) from None
         return Response(ImportSerializer(imported).data, status=201)

@@ -10,14 +10,9 @@ from rest_framework.views import APIView
 
 from palinode.api import access
 from palinode.api.errors import Conflict
-from palinode.api.serializers.move import (
-    DeletionSerializer,
-    MoveLineSerializer,
-    MoveSerializer,
-    move_plain,
-)
+from palinode.api.serializers.move import DeletionSerializer, MoveLineSerializer, MoveSerializer, move_plain
 from palinode.records.models import Capture, Comparison, Move
-from palinode.work import describing, forgetting
+from palinode.work import move_deletion, move_setup
 
 
 class MovesView(APIView):
@@ -33,7 +28,7 @@ class MovesView(APIView):
         """Make a move; who makes it owns it."""
         given = MoveSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        move = describing.make(given.validated_data, request.user)
+        move = move_setup.make(given.validated_data, request.user)
         return Response(_shown(request, move), status=201)
 
 
@@ -52,8 +47,8 @@ class MoveView(APIView):
         given = MoveSerializer(data=request.data, partial=True)
         given.is_valid(raise_exception=True)
         try:
-            describing.edit(move, given.validated_data, request.user)
-        except describing.BaselineError as error:
+            move_setup.edit(move, given.validated_data, request.user)
+        except move_setup.BaselineError as error:
             raise ValidationError({"baseline": str(error)}) from None
         return Response(_shown(request, access.move(request, pk)))
 
@@ -67,7 +62,7 @@ class MoveView(APIView):
             raise ValidationError({"name": f"Type the name as it stands: {move.name}"})
         if move.captures.filter(state=Capture.State.RUNNING).exists():
             raise Conflict("A capture of this move is running. Stop it first.")
-        forgetting.order(move)
+        move_deletion.order(move)
         return Response(status=204)
 
 

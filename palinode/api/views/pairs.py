@@ -21,7 +21,8 @@ from palinode.api.serializers.comparison import (
 from palinode.api.views.comparisons import row_plain
 from palinode.records import ledgers
 from palinode.records.models import Comparison, LedgerRow
-from palinode.work import facing, stored
+from palinode.work import stored_page
+from palinode.work.comparing import pair_view
 
 MOST_PARAGRAPHS = 1_000
 _SIDE = OpenApiParameter("side", enum=["left", "right"], default="left")
@@ -35,7 +36,7 @@ class PairView(APIView):
         """Show both answers facing, with their head fields and texts."""
         comparison, row = _row(request, pk, rank)
         shown = row_plain(ledgers.rows_at(comparison, [rank])[0])
-        return _json({"row": shown, **facing.pair(comparison, row)})
+        return _json({"row": shown, **pair_view.pair(comparison, row)})
 
 
 class StretchView(APIView):
@@ -51,7 +52,7 @@ class StretchView(APIView):
         comparison, row = _row(request, pk, rank)
         first = number(request.query_params, "first", 0, 10**6)
         rows = number(request.query_params, "rows", MOST_PARAGRAPHS, MOST_PARAGRAPHS)
-        return _json(facing.stretch(comparison, row, first, rows))
+        return _json(pair_view.stretch(comparison, row, first, rows))
 
 
 class ReferencesView(APIView):
@@ -60,7 +61,7 @@ class ReferencesView(APIView):
     @extend_schema(operation_id="pair_references", responses=ReferencesSerializer)
     def get(self, request: Request, pk: int, rank: int) -> HttpResponse:
         """Show what both pages refer to, facing."""
-        return _json(facing.references(*_row(request, pk, rank)))
+        return _json(pair_view.references(*_row(request, pk, rank)))
 
 
 class SourceView(APIView):
@@ -69,10 +70,10 @@ class SourceView(APIView):
     @extend_schema(operation_id="pair_source", parameters=[_SIDE], responses=SourceSerializer)
     def get(self, request: Request, pk: int, rank: int) -> HttpResponse:
         """Show it as text."""
-        kept = facing.answer_of(*_row(request, pk, rank), _side(request))
+        kept = pair_view.answer_of(*_row(request, pk, rank), _side(request))
         try:
-            found = stored.source(kept.answer)
-        except stored.NotStored as error:
+            found = stored_page.source(kept.answer)
+        except stored_page.NotStored as error:
             raise NotFound(str(error)) from None
         return _json({"text": found.text, "length": found.length, "cut": found.cut})
 
@@ -85,16 +86,16 @@ class StoredPageView(APIView):
     )
     def get(self, request: Request, pk: int, rank: int) -> HttpResponse:
         """Send it under a policy that lets it do nothing and load nothing."""
-        kept = facing.answer_of(*_row(request, pk, rank), _side(request))
+        kept = pair_view.answer_of(*_row(request, pk, rank), _side(request))
         try:
-            text = stored.alone(kept.answer, kept.address)
-        except stored.NotStored as error:
+            text = stored_page.alone(kept.answer, kept.address)
+        except stored_page.NotStored as error:
             raise NotFound(str(error)) from None
         return HttpResponse(
             text,
             content_type="text/html; charset=utf-8",
             headers={
-                "Content-Security-Policy": stored.POLICY,
+                "Content-Security-Policy": stored_page.POLICY,
                 "X-Frame-Options": "SAMEORIGIN",
                 "X-Content-Type-Options": "nosniff",
                 "Cache-Control": "no-store",

@@ -6,8 +6,8 @@ from typing import Any
 
 import numpy as np
 
-from palinode.core.causes.beside import NOTHING_BESIDE, Beside
-from palinode.core.contrast import Contrasts, Sign
+from palinode.core.causes.comparison_context import NOTHING_BESIDE, Beside
+from palinode.core.difference_signs import Contrasts, Sign
 from palinode.core.findings import FindingKind, Findings, Shared
 from palinode.core.ledger import Ledger
 from palinode.core.weight import Weight

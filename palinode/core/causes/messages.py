@@ -6,7 +6,7 @@ import numpy as np
 
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.causes.texts import altered, first_of
-from palinode.core.contrast import Sign
+from palinode.core.difference_signs import Sign
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 

@@ -7,7 +7,7 @@ import numpy as np
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.causes.texts import first_of
-from palinode.core.contrast import Sign
+from palinode.core.difference_signs import Sign
 from palinode.core.findings import FindingKind
 from palinode.core.weight import Weight
 from palinode.core.wording import number

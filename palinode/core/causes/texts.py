@@ -4,7 +4,7 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Ground
-from palinode.core.contrast import Sign
+from palinode.core.difference_signs import Sign
 from palinode.core.findings import FindingKind
 
 FIELDS = tuple(kind for kind in FindingKind if kind.field is not None)

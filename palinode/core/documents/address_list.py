@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 
 from palinode.core import address as addresses
-from palinode.core.known import Known
+from palinode.core.discovery import Discovery
 from palinode.core.scope import Scope
 
 LINE_LIMIT = 20_000
@@ -40,7 +40,7 @@ class ColumnError(ValueError):
 
 def read(
     lines: Iterable[str], base: str, tally: Tally, headed: bool = True, column: str = ""
-) -> Iterator[tuple[str, Known]]:
+) -> Iterator[tuple[str, Discovery]]:
     """Yield the addresses of a side that a list names, with the way each became known; count the rest in ``tally``.
 
     A line is a request of an access log, or its first cell that looks like an address counts; commas,
@@ -50,7 +50,7 @@ def read(
     """
     scope = Scope(base)
     at: int | None = None
-    known: Known | None
+    known: Discovery | None
     for line in lines:
         tally.lines += 1
         text = line.strip().lstrip("\ufeff")
@@ -61,7 +61,7 @@ def read(
                 at = _column(text, column)
                 if not column.isdigit():
                     continue
-            known, written = Known.LIST, _of_column(text, at, base)
+            known, written = Discovery.LIST, _of_column(text, at, base)
         else:
             known, written = _written(text, tally)
         if known is None:
@@ -75,21 +75,21 @@ def read(
         elif not scope.holds(address):
             tally.elsewhere += 1
         else:
-            tally.named["log" if known == Known.LOG else "list"] += 1
+            tally.named["log" if known == Discovery.LOG else "list"] += 1
             yield address, known
 
 
-def _written(text: str, tally: Tally) -> tuple[Known | None, str]:
+def _written(text: str, tally: Tally) -> tuple[Discovery | None, str]:
     """Return the way and the address of a line as written, empty for none; no way for a request that says nothing."""
     if request := _REQUEST.match(text):
         if not request[2].startswith(("2", "3")):
             tally.failed += 1
             return None, ""
-        return Known.LOG, request[1]
+        return Discovery.LOG, request[1]
     if _OTHER_REQUEST.match(text):
         tally.failed += 1
         return None, ""
-    return Known.LIST, _cell(text[:LINE_LIMIT])
+    return Discovery.LIST, _cell(text[:LINE_LIMIT])
 
 
 def _column(first: str, column: str) -> int:

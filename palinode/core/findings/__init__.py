@@ -3,14 +3,14 @@
 from palinode.core.findings.findings import Findings, find
 from palinode.core.findings.kind import FIELDS, SHARED, TABLE, FindingKind
 from palinode.core.findings.shared import Shared
-from palinode.core.findings.state import Before, Course, State, course, left_over, since_before
+from palinode.core.findings.state import Before, FindingHistory, State, course, left_over, since_before
 
 __all__ = [
     "FIELDS",
     "SHARED",
     "TABLE",
     "Before",
-    "Course",
+    "FindingHistory",
     "FindingKind",
     "Findings",
     "Shared",

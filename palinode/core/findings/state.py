@@ -46,7 +46,7 @@ class Before:
 
 
 @dataclass(frozen=True)
-class Course:
+class FindingHistory:
     """What became of n findings; arrays of shape (n,)."""
 
     state: np.ndarray
@@ -61,7 +61,7 @@ class Course:
 
 def course(
     key: np.ndarray, seen: np.ndarray, before: Before, accepted: Mapping[int, int], aside: np.ndarray, number: int
-) -> Course:
+) -> FindingHistory:
     """Return what became of findings with these keys (int64, n) in round ``number``.
 
     ``seen`` says what each looks like; one that was ``accepted`` (key to seen) is so as long as it looks the same.
@@ -78,10 +78,10 @@ def course(
     ) if accepted else np.zeros(len(key), bool)  # fmt: skip
     holds |= aside != 0
     state = np.where(holds, State.ACCEPTED, State.OPEN)
-    return Course(state, since, was_cleared, ~there & (not before.is_first), aside)
+    return FindingHistory(state, since, was_cleared, ~there & (not before.is_first), aside)
 
 
-def since_before(course: Course, before: Before, gone: np.ndarray) -> dict[str, int]:
+def since_before(course: FindingHistory, before: Before, gone: np.ndarray) -> dict[str, int]:
     """Return how many findings are new, back again, and cleared since the comparison before; nothing for a first one.
 
     ``gone`` (bool, b) are findings of before that are not there any more.

@@ -8,7 +8,7 @@ from palinode.core.columns import SideColumns
 from palinode.core.fates import Asked, FoundBy, Redirect
 from palinode.core.page import CLOSED, PASSING
 from palinode.core.pairing.pairs import Pairs
-from palinode.core.recognition.kind import Kind
+from palinode.core.recognition.page_kind import PageKind
 
 
 def _asked(side: SideColumns, row: np.ndarray, ends: hops.Ends, home: np.ndarray, known_as: np.ndarray) -> np.ndarray:
@@ -17,7 +17,7 @@ def _asked(side: SideColumns, row: np.ndarray, ends: hops.Ends, home: np.ndarray
     ``known_as`` is what the left page was recognised as: a page that is the same on both sides is no doubt.
     """
     end = ends.row
-    kind = np.append(side.recognised, Kind.NONE)[end]
+    kind = np.append(side.recognised, PageKind.NONE)[end]
     never = np.append(side.status, -1)
     status = never[end]
     is_page = np.append(side.is_page, False)[end]
@@ -27,9 +27,9 @@ def _asked(side: SideColumns, row: np.ndarray, ends: hops.Ends, home: np.ndarray
             ends.loops,
             end < 0,
             home & (ends.hops > 0),
-            is_page & (kind == Kind.NOT_FOUND) & (kind != known_as),
-            is_page & (kind == Kind.HOME) & (kind != known_as),
-            is_page & (kind != Kind.NONE) & (kind != known_as),
+            is_page & (kind == PageKind.NOT_FOUND) & (kind != known_as),
+            is_page & (kind == PageKind.HOME) & (kind != known_as),
+            is_page & (kind != PageKind.NONE) & (kind != known_as),
             is_page,
             status == -1,
             np.isin(status, list(PASSING)),
@@ -121,5 +121,5 @@ def new(right: SideColumns, pairs: Pairs) -> np.ndarray:
     taken = np.zeros(len(right.ident) + 1, bool)
     taken[pairs.partner] = True
     taken[pairs.at[pairs.asked == Asked.NOT_TRUSTED]] = True
-    taken[:-1] |= np.isin(right.recognised, [Kind.NOT_FOUND, Kind.HOME])
+    taken[:-1] |= np.isin(right.recognised, [PageKind.NOT_FOUND, PageKind.HOME])
     return np.flatnonzero(right.is_page & ~taken[:-1])

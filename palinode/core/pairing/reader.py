@@ -7,9 +7,9 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.fields import Place
+from palinode.core.packed_facts import PackedFacts
 from palinode.core.pairing.pages import Pages
 from palinode.core.pairing.shingles import Shingler
-from palinode.core.rest import Rest
 
 _HEADINGS = frozenset({"h1", "h2"})
 
@@ -26,7 +26,7 @@ class Kept(NamedTuple):
     """Digest of a document; 0 for HTML."""
     images: list[int]
     """Identities of the images in its main content."""
-    rest: Rest
+    rest: PackedFacts
 
 
 def _own_names(kept: Kept) -> list[str]:

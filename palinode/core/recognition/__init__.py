@@ -23,24 +23,24 @@ from palinode.core.recognition import (
     scripted,
     truncated,
 )
-from palinode.core.recognition.kind import Kind
 from palinode.core.recognition.look import Look
+from palinode.core.recognition.page_kind import PageKind
 
-RECOGNISERS: tuple[tuple[Kind, Callable[[Look], str]], ...] = (
-    (Kind.BLANK, blank.recognise),
-    (Kind.DATABASE, database.recognise),
-    (Kind.SCRIPT_ERROR, script_error.recognise),
-    (Kind.INSTALLER, installer.recognise),
-    (Kind.CHALLENGE, challenge.recognise),
-    (Kind.LISTING, listing.recognise),
-    (Kind.NEW_SERVER, new_server.recognise),
-    (Kind.PARKED, parked.recognise),
-    (Kind.MAINTENANCE, maintenance.recognise),
-    (Kind.CONSTRUCTION, construction.recognise),
-    (Kind.CONSENT, consent.recognise),
-    (Kind.LOGIN, login.recognise),
-    (Kind.SCRIPTED, scripted.recognise),
-    (Kind.TRUNCATED, truncated.recognise),
+RECOGNISERS: tuple[tuple[PageKind, Callable[[Look], str]], ...] = (
+    (PageKind.BLANK, blank.recognise),
+    (PageKind.DATABASE, database.recognise),
+    (PageKind.SCRIPT_ERROR, script_error.recognise),
+    (PageKind.INSTALLER, installer.recognise),
+    (PageKind.CHALLENGE, challenge.recognise),
+    (PageKind.LISTING, listing.recognise),
+    (PageKind.NEW_SERVER, new_server.recognise),
+    (PageKind.PARKED, parked.recognise),
+    (PageKind.MAINTENANCE, maintenance.recognise),
+    (PageKind.CONSTRUCTION, construction.recognise),
+    (PageKind.CONSENT, consent.recognise),
+    (PageKind.LOGIN, login.recognise),
+    (PageKind.SCRIPTED, scripted.recognise),
+    (PageKind.TRUNCATED, truncated.recognise),
 )
 """In this order: the first that recognises a page says what it is."""
 
@@ -49,7 +49,7 @@ RECOGNISERS: tuple[tuple[Kind, Callable[[Look], str]], ...] = (
 class Recognised:
     """What a page was recognised as, and by what."""
 
-    kind: Kind = Kind.NONE
+    kind: PageKind = PageKind.NONE
     evidence: str = ""
 
 

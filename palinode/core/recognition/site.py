@@ -7,7 +7,7 @@ site, wherever else it answers the same; and if that is the home page, it stands
 import numpy as np
 
 from palinode.core.fields import Field
-from palinode.core.recognition.kind import Kind
+from palinode.core.recognition.page_kind import PageKind
 
 _WORDS_APART = 5
 """Such an answer may name the address that was asked for."""
@@ -19,14 +19,14 @@ def stand_ins(prints: np.ndarray, words: np.ndarray, impossible: np.ndarray, hom
     ``prints`` (n, 14) and ``words`` (n,) are those of pages and of what answered impossible addresses;
     ``impossible`` and ``home`` are bool of shape (n,).
     """
-    kinds = np.full(len(words), int(Kind.NONE), np.int16)
+    kinds = np.full(len(words), int(PageKind.NONE), np.int16)
     title, headings, text = prints[:, Field.TITLE], prints[:, Field.HEADINGS], prints[:, Field.TEXT]
     for row in np.flatnonzero(impossible).tolist():
         same_text = text == text[row]
         if (same_text & home).any():
-            kinds[same_text & ~home & ~impossible] = Kind.HOME
+            kinds[same_text & ~home & ~impossible] = PageKind.HOME
             continue
         about = (headings == headings[row]) & (headings[row] != 0) & (np.abs(words - words[row]) <= _WORDS_APART)
         like = (title == title[row]) & (same_text | about)
-        kinds[like & ~home & ~impossible & (kinds == Kind.NONE)] = Kind.NOT_FOUND
+        kinds[like & ~home & ~impossible & (kinds == PageKind.NONE)] = PageKind.NOT_FOUND
     return kinds

@@ -24,12 +24,12 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
 
 
 def _take(options: argparse.Namespace) -> int:
-    from palinode.work import archiving
+    from palinode.work.importing import archives
 
     move = move_named(options.move)
     try:
         with open(options.file, "wb") as file:
-            for part in archiving.take(move):
+            for part in archives.take(move):
                 file.write(part)
     except OSError as error:
         raise Refused(str(error)) from None
@@ -38,12 +38,12 @@ def _take(options: argparse.Namespace) -> int:
 
 
 def _bring_archive(options: argparse.Namespace) -> int:
-    from palinode.work import archiving
+    from palinode.work.importing import archives
 
     try:
         with open(options.file, "rb") as file:
-            move = archiving.bring(file, Path(options.file).name, account(options.user))
-    except (OSError, archiving.ArchiveRefused) as error:
+            move = archives.bring(file, Path(options.file).name, account(options.user))
+    except (OSError, archives.ArchiveRefused) as error:
         raise Refused(str(error)) from None
     print(f"Move {move.pk}: {move.name}.")
     return 0
@@ -51,10 +51,10 @@ def _bring_archive(options: argparse.Namespace) -> int:
 
 def _verify(options: argparse.Namespace) -> int:
     from palinode.records.models import Segment
-    from palinode.work import verifying
+    from palinode.work import evidence_check
 
     move = move_named(options.move)
-    faulty = verifying.verify_all(move)
+    faulty = evidence_check.verify_all(move)
     kept = Segment.objects.filter(capture__move=move, let_go_at=None)
     for segment in kept.exclude(fault=""):
         print(f"{segment.name}: {segment.fault}")

@@ -9,7 +9,7 @@ from palinode.project.commands.installation import Refused, move_named, owner
 
 if TYPE_CHECKING:
     from palinode.records.models import Capture, Move
-    from palinode.work.again import Again
+    from palinode.work.capturing.recapture import Again
 
 
 def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
@@ -27,19 +27,20 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
 
 
 def _capture(options: argparse.Namespace) -> int:
-    from palinode.work import capturing, describing
-    from palinode.work.again import AgainError
-    from palinode.work.policy import Policy, PolicyError
+    from palinode.work import move_setup
+    from palinode.work.capturing import capture_job
+    from palinode.work.capturing.policy import Policy, PolicyError
+    from palinode.work.capturing.recapture import AgainError
 
     move = move_named(options.move)
     try:
         policy = Policy.read({"concurrency": options.concurrency})
-        capture = capturing.begin(move, options.side, policy, _again(options, move))
+        capture = capture_job.begin(move, options.side, policy, _again(options, move))
     except AgainError as error:
         raise Refused(str(error)) from None
     except PolicyError as error:
         raise Refused(f"{error.option}: {error}") from None
-    except capturing.Busy:
+    except capture_job.Busy:
         raise Refused("this side is being captured already.") from None
     _wait(capture)
     print(f"{capture.pages:,} pages, {capture.asked:,} addresses asked, {capture.not_fetched:,} not fetched.")
@@ -48,12 +49,12 @@ def _capture(options: argparse.Namespace) -> int:
         raise Refused("the capture holds no page.")
     if options.side == "source" and (options.baseline or move.baseline_id is None):
         try:
-            describing.edit(
+            move_setup.edit(
                 move,
                 {"baseline": capture.pk, "baseline_reason": options.reason},
                 owner(move),
             )
-        except describing.BaselineError as error:
+        except move_setup.BaselineError as error:
             raise Refused(f"{error} (--reason)") from None
         print("It is the baseline.")
     return 0
@@ -61,7 +62,7 @@ def _capture(options: argparse.Namespace) -> int:
 
 def _again(options: argparse.Namespace, move: "Move") -> "Again | None":
     from palinode.records.models import Capture
-    from palinode.work import again
+    from palinode.work.capturing import recapture
 
     what = "section" if options.section else "failed" if options.failed else "all" if options.again else ""
     if not what:
@@ -69,7 +70,7 @@ def _again(options: argparse.Namespace, move: "Move") -> "Again | None":
     latest = move.captures.filter(which=options.side, state=Capture.State.CLOSED).first()
     if latest is None:
         raise Refused("there is no closed capture of this side to go on from.")
-    return again.read(move, options.side, latest.pk, what, options.section, "")
+    return recapture.read(move, options.side, latest.pk, what, options.section, "")
 
 
 def _wait(capture: "Capture") -> None:

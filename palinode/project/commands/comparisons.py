@@ -31,13 +31,13 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
 
 def _compare(options: argparse.Namespace) -> int:
     from palinode.records.models import Capture, Comparison
-    from palinode.work import comparing
+    from palinode.work.comparing import comparison_job
 
     move = move_named(options.move)
     latest = move.captures.filter(which="destination", state=Capture.State.CLOSED).first()
     if move.baseline is None or latest is None:
         raise Refused("both sides must be captured first.")
-    comparison = comparing.order(move, move.baseline, latest)
+    comparison = comparison_job.order(move, move.baseline, latest)
     while comparison.state == Comparison.State.WAITING:
         time.sleep(0.2)
         comparison.refresh_from_db()

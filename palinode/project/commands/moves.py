@@ -24,14 +24,14 @@ def _add(options: argparse.Namespace) -> int:
     from palinode.core.address import AddressError
     from palinode.core.connect import ConnectError
     from palinode.core.rule import RuleError
-    from palinode.work import describing
+    from palinode.work import move_setup
 
     user = account(options.user)
     try:
-        move = describing.describe(
+        move = move_setup.describe(
             options.name,
-            describing.typed_side(options.source, options.connect_source),
-            describing.typed_side(options.destination, options.connect_destination),
+            move_setup.typed_side(options.source, options.connect_source),
+            move_setup.typed_side(options.destination, options.connect_destination),
             options.line,
             user,
         )

@@ -58,7 +58,7 @@ POLICY: Shape = {
     "additionalProperties": {"anyOf": [_TRUTH, _MEASURE, {"type": "string", "maxLength": 100}]},
     "maxProperties": 50,
 }
-"""As in work/policy.py, of whatever version: it is shown, and not gone by any more."""
+"""As in work/capturing/policy.py, of whatever version: it is shown, and not gone by any more."""
 
 ACCESS = _record(
     {"connect_to": _list(_TEXT, 1_000), "honours_robots": _TRUTH, "any_certificate": _TRUTH},

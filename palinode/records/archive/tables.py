@@ -5,10 +5,10 @@ from dataclasses import dataclass, field
 from django.db import models
 
 from palinode.core import rule
+from palinode.core.discovery import Discovery
 from palinode.core.fields import Field
 from palinode.core.findings import FindingKind
 from palinode.core.findings.state import State
-from palinode.core.known import Known
 from palinode.core.scope import AskedFor
 from palinode.core.weight import Weight
 from palinode.records.archive import shapes
@@ -107,7 +107,7 @@ def _codes(column: str, codes: type) -> dict[str, str]:
     return {f"s.{column} IN ({known})": f"{column} is no number that is known here"}
 
 
-_KNOWN = {f"s.known <= {int(~Known(0))}": "known has bits that are none"}
+_KNOWN = {f"s.known <= {int(~Discovery(0))}": "known has bits that are none"}
 _ADDRESSES = {f"s.{side}_address ~ '^https?://'": f"{side}_address is no address" for side in ("left", "right")}
 _STATUS = {"s.status <= 999": "status is none of HTTP's"}
 _ROWS = "length(s.found_by)"

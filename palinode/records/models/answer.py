@@ -97,7 +97,7 @@ class Facts(models.Model):
     links = models.IntegerField()
     forms = models.SmallIntegerField()
     recognised = models.SmallIntegerField(default=0)
-    """What it is besides being the page (core/recognition/kind.py)."""
+    """What it is besides being the page (core/recognition/page_kind.py)."""
     compared = models.IntegerField()
     """How many of the targets stand in compared fields."""
     whole = models.BigIntegerField()

@@ -22,12 +22,12 @@ class Capture(models.Model):
     parent = models.ForeignKey("self", models.SET_NULL, null=True, blank=True, related_name="+")
     """The closed capture of the same side that it goes on from."""
     again = models.JSONField(default=dict)
-    """What of the parent is asked again, as in work/again.py; empty without a parent."""
+    """What of the parent is asked again, as in work/capturing/recapture.py; empty without a parent."""
     state = models.CharField(max_length=10, choices=State, default=State.RUNNING)
     complete = models.BooleanField(default=False)
     """Closed with every known address asked."""
     settings = models.JSONField(default=dict)
-    """As in work/policy.py: concurrency, rate, limits."""
+    """As in work/capturing/policy.py: concurrency, rate, limits."""
     access = models.JSONField(default=dict)
     """How the side was reached when the capture began, without secrets."""
     limits = models.JSONField(default=list)
@@ -49,9 +49,9 @@ class Capture(models.Model):
     idle = models.JSONField(default=list)
     """Query parameters that do nothing to the content: ``{"name", "addresses", "pages"}``."""
     sample = models.JSONField(null=True)
-    """What asking some pages again at the end showed, as in work/sampling.py; empty while it is asked."""
+    """What asking some pages again at the end showed, as in work/capturing/sampling.py; empty while it is asked."""
     judgement = models.JSONField(null=True)
-    """As in core/judgement.py, once it is closed; and whether addresses that cannot exist gave pages."""
+    """As in core/capture_quality.py, once it is closed; and whether addresses that cannot exist gave pages."""
     seconds = models.FloatField(default=0)
     """Time that shares have worked on it."""
     started_at = models.DateTimeField(auto_now_add=True)
@@ -72,7 +72,7 @@ class Frontier(models.Model):
     state = models.SmallIntegerField(default=WAITING)
     depth = models.SmallIntegerField()
     known = models.SmallIntegerField()
-    """Bits of core/known.py: how the address became known."""
+    """Bits of core/discovery.py: how the address became known."""
     lease = models.BigIntegerField(default=0)
     """Fencing token: id of the share that holds it, for as long as that share lives; 0 for nobody."""
     asked_for = models.SmallIntegerField(default=0)

@@ -95,7 +95,7 @@ class Side(models.Model):
         DIGEST = "digest", "Digest"
 
     SECRETS = ("password", "cookie", "header_value")
-    """Encrypted at rest, sent where they were typed for (work/reach.py), and never shown again."""
+    """Encrypted at rest, sent where they were typed for (work/side_access.py), and never shown again."""
 
     move = models.ForeignKey(Move, models.CASCADE, related_name="sides")
     which = models.CharField(max_length=12, choices=Which)
@@ -134,4 +134,4 @@ class Brought(models.Model):
     which = models.CharField(max_length=12, choices=Side.Which)
     ident = models.BigIntegerField()
     known = models.SmallIntegerField()
-    """Bits of core/known.py: in a list, in an access log."""
+    """Bits of core/discovery.py: in a list, in an access log."""

@@ -1613,7 +1613,7 @@ export interface components {
             failed: number;
             passing: number | null;
         };
-        /** @description Options of a capture (work/policy.py). */
+        /** @description Options of a capture (work/capturing/policy.py). */
         PolicyRequest: {
             concurrency?: number;
             /** Format: double */

@@ -7,7 +7,7 @@ import { Button } from "./Button";
 import { Dialog } from "./Dialog";
 import { Field } from "./Field";
 import { count, path } from "../lib/format";
-import { useLater } from "../lib/later";
+import { useRestedValue } from "../lib/restedValue";
 
 export type Meant = { kind: Finding["kind"]; address: string };
 type Asked = Schemas["ExpectRequest"];
@@ -41,7 +41,7 @@ export function Expect({ move, comparison, meant, onClose }: Props) {
     ...(what === "words" ? { words, becomes } : what === "numbers" ? { tolerance: Number(tolerance) } : what === "region" ? { selector } : {}),
   };
   const ready = what === "field" || what === "numbers" || (what === "words" ? words !== "" : selector !== "");
-  const tried = useLater(JSON.stringify(asked), 300);
+  const tried = useRestedValue(JSON.stringify(asked), 300);
   const preview = useQuery({
     queryKey: ["expect", comparison, tried],
     queryFn: () =>

@@ -13,7 +13,7 @@ import type { Framed } from "../parts/MoveFrame";
 import { bytes, count, duration, host, moment } from "../lib/format";
 import { isOpen } from "../lib/queries";
 import { NameBaseline } from "../parts/NameBaseline";
-import { Opened } from "../parts/Opened";
+import { CaptureDetails } from "../parts/CaptureDetails";
 
 export function Captures({ framed }: { framed: Framed }) {
   const { move, captures } = framed;
@@ -35,7 +35,7 @@ export function Captures({ framed }: { framed: Framed }) {
         <Running key={one.id} capture={one} move={move.id} />
       ))}
       {shown ? (
-        <Opened
+        <CaptureDetails
           key={shown.id}
           capture={shown}
           move={move}
@@ -177,7 +177,7 @@ function Line({ capture, move, opened, onOpen }: { capture: Capture; move: Frame
         {capture.detail}.{" "}
         {capture.state === "closed" ? (
           <button type="button" className="text-ink underline underline-offset-2" onClick={onOpen}>
-            {opened ? "Opened above" : "How it went"}
+            {opened ? "CaptureDetails above" : "How it went"}
           </button>
         ) : null}
         {offered ? (

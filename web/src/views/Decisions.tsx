@@ -4,7 +4,7 @@ import { useSearchParams } from "react-router";
 
 import { api, data, type Schemas } from "../api/client";
 import { Button } from "../parts/Button";
-import { Chip } from "../parts/Chooser";
+import { Chip } from "../parts/RowFilters";
 import type { Framed } from "../parts/MoveFrame";
 import { Failed, Loading, Notice } from "../parts/Notice";
 import { Thread } from "../parts/Thread";

@@ -11,7 +11,7 @@ import { Members } from "../parts/Members";
 import { RuleEditor } from "../parts/RuleEditor";
 import { emptySide, SideForm, type SideValue } from "../parts/SideForm";
 import { WhoGutter } from "../parts/Who";
-import { useLater } from "../lib/later";
+import { useRestedValue } from "../lib/restedValue";
 import { parse, write, type RuleForm } from "../lib/rule";
 
 const KINDS: [NonNullable<Move["kind"]>, string][] = [
@@ -69,7 +69,7 @@ export function Describe({ move, head }: { move: Move | null; head: (action: Rea
     }),
     [source, destination, temporary, move],
   );
-  const asked = useLater(sides, 700);
+  const asked = useRestedValue(sides, 700);
   const both = /^https?:\/\/[^/\s]/i;
   const who = useQuery({
     queryKey: ["who", asked],
@@ -82,7 +82,7 @@ export function Describe({ move, head }: { move: Move | null; head: (action: Rea
 
   const text = rule ? write(rule, destination.base) : "";
   const examples = who.data?.source.examples ?? [];
-  const question = useLater(
+  const question = useRestedValue(
     useMemo(
       () => ({
         source: source.base,

@@ -6,19 +6,19 @@ import { api, data, type Comparison, type Fate, type Finding, type Schemas } fro
 import { Accept, type Accepting } from "../parts/Accept";
 import { Button } from "../parts/Button";
 import { Expect, type Meant } from "../parts/Expect";
-import { Chip, Find, Pick } from "../parts/Chooser";
+import { Chip, Find, Pick } from "../parts/RowFilters";
 import { FacingHead } from "../parts/FacingHead";
 import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
 import { Ledger, type Page } from "../parts/Ledger";
 import type { Framed } from "../parts/MoveFrame";
 import { Notice } from "../parts/Notice";
 import { Thread } from "../parts/Thread";
-import { Weigh } from "../parts/Weigh";
+import { WeightDialog } from "../parts/WeightDialog";
 import { WEIGHT_WORDS } from "../parts/weights";
-import { useChoice } from "../lib/choice";
+import { useRowQuery } from "../lib/rowQuery";
 import { count, within } from "../lib/format";
 import { useKeys } from "../lib/keys";
-import { useMarks } from "../lib/marks";
+import { useSelection } from "../lib/selection";
 
 type Found = Schemas["FindingsPage"];
 
@@ -48,9 +48,9 @@ export function Findings({ framed }: { framed: Framed }) {
   const [accepting, setAccepting] = useState<Accepting | null>(null);
   const [weighing, setWeighing] = useState(false);
   const [meant, setMeant] = useState<Meant | null>(null);
-  const { marked, mark, clear } = useMarks();
+  const { marked, mark, clear } = useSelection();
   const rowAt = useRef<(index: number) => Finding | undefined>(() => undefined);
-  const { search, change, words, selected, standing, select, go, find, typed, setTyped } = useChoice(shown?.total ?? 0);
+  const { search, change, words, selected, standing, select, go, find, typed, setTyped } = useRowQuery(shown?.total ?? 0);
   const onVisible = useCallback((first: number, last: number) => setVisible([first, last]), []);
 
   const state = search.get("state") ?? "open";
@@ -127,7 +127,7 @@ export function Findings({ framed }: { framed: Framed }) {
             </option>
           ))}
         </Pick>
-        {kind ? <Button onClick={() => setWeighing(true)}>Weigh it otherwise</Button> : null}
+        {kind ? <Button onClick={() => setWeighing(true)}>Change its weight</Button> : null}
         {cause && chosen ? (
           <button type="button" className="border-ink bg-leaf h-[34px] max-w-[320px] truncate rounded-[3px] border-2 px-2" title="Show findings of all causes" onClick={() => change({ cause: "" })}>
             {chosen.title} <span aria-label="take away">×</span>
@@ -209,7 +209,7 @@ export function Findings({ framed }: { framed: Framed }) {
       </KeyFoot>
       <KeyList lines={KEYS} open={help} onClose={() => setHelp(false)} />
       <Expect key={meant ? meant.kind + meant.address : ""} move={move.id} comparison={comparison.id} meant={meant} onClose={() => setMeant(null)} />
-      <Weigh move={move.id} kind={kind as Finding["kind"]} label={kind.replaceAll("_", " ")} open={weighing} onClose={() => setWeighing(false)} />
+      <WeightDialog move={move.id} kind={kind as Finding["kind"]} label={kind.replaceAll("_", " ")} open={weighing} onClose={() => setWeighing(false)} />
       <Accept
         move={move.id}
         comparison={comparison.id}

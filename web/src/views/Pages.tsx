@@ -5,7 +5,7 @@ import { useNavigate } from "react-router";
 import { api, data, type Fate, type Row } from "../api/client";
 import { Accept, type Accepting } from "../parts/Accept";
 import { Button } from "../parts/Button";
-import { Chip, Find, Pick } from "../parts/Chooser";
+import { Chip, Find, Pick } from "../parts/RowFilters";
 import { FacingHead } from "../parts/FacingHead";
 import { GROUPINGS, Groups, type Grouping } from "../parts/Groups";
 import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
@@ -14,10 +14,10 @@ import type { Framed } from "../parts/MoveFrame";
 import { Notice } from "../parts/Notice";
 import { Retire } from "../parts/Retire";
 import { FATE_INK, FATE_WORDS, Thread } from "../parts/Thread";
-import { useChoice } from "../lib/choice";
+import { useRowQuery } from "../lib/rowQuery";
 import { within } from "../lib/format";
 import { useKeys } from "../lib/keys";
-import { useMarks } from "../lib/marks";
+import { useSelection } from "../lib/selection";
 
 const FATES = Object.keys(FATE_WORDS) as Fate[];
 
@@ -41,11 +41,11 @@ export function Pages({ framed }: { framed: Framed }) {
   const [visible, setVisible] = useState([0, 0]);
   const [help, setHelp] = useState(false);
   const [retiring, setRetiring] = useState<Row | null>(null);
-  const { marked, mark, clear } = useMarks();
+  const { marked, mark, clear } = useSelection();
   const [accepting, setAccepting] = useState<Accepting | null>(null);
   const [groups, setGroups] = useState<{ total: number; open: (index: number) => void }>({ total: 0, open: () => undefined });
   const rowAt = useRef<(index: number) => Row | undefined>(() => undefined);
-  const { search, change, words, selected, standing, select, go, find, typed, setTyped } = useChoice(shown?.total ?? 0, groups.total);
+  const { search, change, words, selected, standing, select, go, find, typed, setTyped } = useRowQuery(shown?.total ?? 0, groups.total);
   const onVisible = useCallback((first: number, last: number) => setVisible([first, last]), []);
 
   const fate = search.get("fate") ?? "";

@@ -1,0 +1,177 @@
+"""While a move is being described: the rule tried out, and who answers on both sides."""
+
+from dataclasses import asdict
+from typing import Any
+
+from drf_spectacular.utils import extend_schema
+from rest_framework.exceptions import ValidationError
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from palinode.api import access
+from palinode.api.serializers.rule import (
+    TriedRuleSerializer,
+    TryRuleSerializer,
+    WhoAnswersSerializer,
+    WhoOfMoveSerializer,
+    WhoSerializer,
+)
+from palinode.api.throttling import Outward
+from palinode.core import address as addresses
+from palinode.core import move_kind, rule
+from palinode.core.address import AddressError
+from palinode.core.host_probe import Answers, beside
+from palinode.core.rule import Rule
+from palinode.core.scope import Scope
+from palinode.gather.access import Access, ConnectTo
+from palinode.records import decisions
+from palinode.records.models import Side
+from palinode.work import side_access, side_probe
+from palinode.work.move_setup import TypedSide
+
+
+class RuleView(APIView):
+    """The address rule tried out; nothing is kept."""
+
+    @extend_schema(operation_id="try_rule", request=TryRuleSerializer, responses=TriedRuleSerializer)
+    def post(self, request: Request) -> Response:
+        """Read the kind of move and the rule; work addresses through."""
+        given = TryRuleSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        data = given.validated_data
+        faults: dict[str, str] = {}
+        bases: dict[str, str] = {}
+        for which in ("source", "destination"):
+            try:
+                bases[which] = addresses.typed(data[which])
+            except AddressError as error:
+                if data[which]:
+                    faults[which] = str(error)
+        found_kind, derived, read = None, "", None
+        if len(bases) == 2:
+            found_kind = move_kind.read(bases["source"], bases["destination"], data["connects"])
+            derived = rule.derive(bases["source"], bases["destination"])
+        try:
+            text = data["rule"] if data["rule"].strip() else derived
+            read = rule.read(text) if text else None
+        except rule.RuleError as error:
+            faults["rule"] = str(error)
+        return Response(
+            {
+                "kind": found_kind,
+                "sentence": move_kind.SENTENCES[found_kind] if found_kind else "",
+                "derived": derived,
+                "lines": _lines(read),
+                "worked": [_worked(read, bases.get("source"), text) for text in data["addresses"]],
+                "faults": faults,
+            }
+        )
+
+
+class WhoView(APIView):
+    """Who answers on both sides, asked once, without a capture."""
+
+    throttle_classes = [Outward]
+
+    @extend_schema(operation_id="who_answers", request=WhoSerializer, responses=WhoAnswersSerializer)
+    def post(self, request: Request) -> Response:
+        """Ask both sides at the same time."""
+        given = WhoSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        data = given.validated_data
+        sides = {}
+        if data.get("move"):
+            sides = {side.which: side for side in access.move(request, data["move"]).sides.all()}
+        source, destination = (_access(data[which], sides.get(which)) for which in ("source", "destination"))
+        return Response(_plain(*side_probe.both((source, source.base), (destination, destination.base))))
+
+
+class WhoOfMoveView(APIView):
+    """Who answers on both sides of a move for any address, asked once, without a capture."""
+
+    throttle_classes = [Outward]
+
+    @extend_schema(operation_id="who_answers_for", request=WhoOfMoveSerializer, responses=WhoAnswersSerializer)
+    def post(self, request: Request, pk: int) -> Response:
+        """Ask the source for an address, and the destination for the one that is expected of it."""
+        move = access.move(request, pk)
+        given = WhoOfMoveSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        base = move.side("source").base
+        address = addresses.normal(given.validated_data["address"].strip(), base)
+        if address is None or not Scope(base).on_host(address):
+            raise ValidationError({"address": f"Give a path, or an address of {base}"})
+        read = rule.read(move.rule)
+        expected = read.reached(read.expect(address).address)
+        source, destination = (side_access.side_of(move, which)[0] for which in ("source", "destination"))
+        return Response(_plain(*side_probe.both((source, address), (destination, expected))))
+
+
+def _plain(source: Answers, destination: Answers) -> dict[str, Any]:
+    remark = beside(source, destination)
+    return {
+        "source": asdict(source),
+        "destination": asdict(destination),
+        "remark": remark.text,
+        "same_site": remark.same_site,
+    }
+
+
+def _access(typed: TypedSide, side: Side | None) -> Access:
+    """Return how a side that is being described is reached; stored secrets go only where they were typed for."""
+    secrets = {name: getattr(typed, name) or "" for name in Side.SECRETS}
+    if side and _goes_to(typed, side):
+        kept = {name: getattr(side, name) for name in Side.SECRETS if getattr(typed, name) is None}
+        if typed.header_name != side.header_name:
+            kept.pop("header_value", None)
+        secrets |= {name: value or "" for name, value in kept.items()}
+    return Access(
+        base=typed.base,
+        connect_to=tuple(ConnectTo(**line) for line in typed.connect_to),
+        user_name=typed.user_name,
+        sign_in=typed.sign_in,
+        header_name=typed.header_name,
+        **secrets,
+        authorities=side_access.authorities(),
+        secrets_to_www=typed.secrets_to_www,
+        any_certificate=typed.any_certificate,
+    )
+
+
+def _goes_to(typed: TypedSide, side: Side) -> bool:
+    regardless = "certificate" in decisions.overrides(side.move, side.which)
+    now = side_access.Addressee.of(typed.base, typed, typed.any_certificate)
+    return now == side_access.addressee(side.move, side, regardless)
+
+
+def _lines(read: Rule | None) -> list[dict[str, Any]]:
+    if read is None:
+        return []
+    return [
+        {"number": line.number, "left": rule.line_address(line), "right": line.to.text, "only": line.only}
+        for line in read.lines
+    ]
+
+
+def _worked(read: Rule | None, base: str | None, text: str) -> dict[str, Any]:
+    worked: dict[str, Any] = {"typed": text, "address": None, "expected": None, "line": None}
+    worked |= {"notes": [], "moves": False, "fault": ""}
+    if read is None or not text.strip():
+        return worked
+    try:
+        rooted = text.strip().startswith("/") and base
+        address = addresses.normal(text.strip(), base) if rooted else addresses.typed(text)
+    except AddressError as error:
+        return worked | {"fault": str(error)}
+    if address is None:
+        return worked | {"fault": "This is not a valid address."}
+    expected = read.expect(address)
+    old, new = addresses.split(address), addresses.split(expected.address)
+    return worked | {
+        "address": address,
+        "expected": expected.address,
+        "line": expected.line,
+        "notes": list(expected.notes),
+        "moves": (old.path, old.query) != (new.path, new.query),
+    }

@@ -1,0 +1,180 @@
+"""How good a capture is: a sentence and its grounds; only one that stands is fit to be the baseline."""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+from palinode.core.pattern import REPEATING
+from palinode.core.recognition.page_kind import PageKind
+from palinode.core.wording import number, sentence
+
+SHUT_OUT = "shut out by robots rules"
+"""The reason of an address that robots rules keep a capture from asking."""
+
+_MOST_UNREAD = 0.1
+_MOST_RECOGNISED = 0.5
+_MOST_ALIKE = 0.5
+_FEWEST_ALIKE = 5
+_FEWEST_LISTED = 0.9
+_MOST_OLDER = 0.2
+_MOST_CHANGED = 0.5
+_TOLERATED = frozenset({PageKind.LISTING, PageKind.SCRIPTED, PageKind.LOGIN})
+"""Kinds of which a whole site may well be made."""
+
+
+@dataclass(frozen=True)
+class Figures:
+    """What a closed capture is judged by."""
+
+    pages: int
+    asked: int
+    waiting: int = 0
+    """Known addresses that were not asked."""
+    limits: Sequence[str] = ()
+    why: str = ""
+    unread: Mapping[str, int] = field(default_factory=dict)
+    """Reason to number, of addresses that were not fetched; robots rules are no failure and not among them."""
+    left_out: Mapping[str, tuple[int, int]] = field(default_factory=dict)
+    """Pattern to the number asked, and the number left out because they are too many alike."""
+    idle: Sequence[tuple[str, int, int]] = ()
+    """Parameters that do nothing to the content: name, addresses with it, pages that they are."""
+    shut_out: int = 0
+    """Addresses that robots rules shut out."""
+    failed: int = 0
+    """Answers 429 and 5xx."""
+    in_part: int = 0
+    """Pages whose body is cut off or broken."""
+    recognised: Mapping[PageKind, int] = field(default_factory=dict)
+    """Kind to number of pages."""
+    home: PageKind | None = PageKind.NONE
+    """What the home page was recognised as; None if it gave no page."""
+    alike: int = 0
+    """Pages that share the text which most of them share."""
+    listed: int = 0
+    """Addresses that sitemaps name."""
+    listed_pages: int = 0
+    """Those of them that gave a page, or led to one."""
+    sampled: int = 0
+    """Pages that were asked again at the end."""
+    changed: int = 0
+    """Those of them that had changed since they were captured."""
+    volatile: int = 0
+    """Parts of pages that change from one asking to the next."""
+    older: int = 0
+    """Those of them of which a cache holds an older copy."""
+    older_by: str = ""
+    """For how long, in words."""
+    taken_over: int = 0
+    """Answers of the capture before that were not asked for again."""
+
+
+@dataclass(frozen=True)
+class Ground:
+    """One ground of a judgement; ``against`` it standing, or merely to know."""
+
+    text: str
+    against: bool
+
+
+@dataclass(frozen=True)
+class Judgement:
+    """The judgement of a capture."""
+
+    stands: bool
+    sentence: str
+    grounds: tuple[Ground, ...]
+
+    def plain(self) -> dict[str, Any]:
+        """Return what is kept with the capture and shown."""
+        return {
+            "stands": self.stands,
+            "sentence": self.sentence,
+            "grounds": [{"text": one.text, "against": one.against} for one in self.grounds],
+        }
+
+
+def judge(figures: Figures) -> Judgement:
+    """Say whether a capture stands, and why."""
+    grounds = sorted(_grounds(figures), key=lambda one: not one.against)
+    against = [one.text for one in grounds if one.against]
+    stands = not against
+    if not stands:
+        said = f"It does not stand: {against[0]}."
+    elif grounds:
+        said = f"It stands, with {number(len(grounds), 'thing')} to know."
+    else:
+        said = "It stands: all that was known was asked and read."
+    return Judgement(stands, said, tuple(Ground(sentence(one.text), one.against) for one in grounds))
+
+
+def _grounds(figures: Figures) -> Iterator[Ground]:
+    if not figures.pages:
+        yield Ground("it holds no page", True)
+    elif figures.home is None:
+        yield Ground("the home page gave no page", True)
+    elif figures.home != PageKind.NONE:
+        yield Ground(f"the home page is {figures.home.label}", figures.home not in _TOLERATED)
+    for limit in figures.limits:
+        yield Ground(limit, True)
+    if figures.why:
+        yield Ground(figures.why, True)
+    if figures.waiting:
+        yield Ground(f"{number(figures.waiting, 'known address was', 'known addresses were')} not asked", True)
+    if figures.taken_over:
+        taken = number(figures.taken_over, "answer was", "answers were")
+        yield Ground(f"{taken} taken over from the capture before, not asked for again", False)
+    yield from _read(figures)
+    yield from _recognised(figures)
+    yield from _sampled(figures)
+    if figures.listed and figures.listed_pages < figures.listed:
+        few = figures.listed_pages < _FEWEST_LISTED * figures.listed
+        yield Ground(f"{figures.listed_pages:,} of {figures.listed:,} addresses in the sitemap gave a page", few)
+
+
+def _read(figures: Figures) -> Iterator[Ground]:
+    unread = sum(figures.unread.values())
+    if unread:
+        worst = max(figures.unread, key=lambda reason: figures.unread[reason])
+        many = unread > _MOST_UNREAD * max(1, figures.asked)
+        yield Ground(f"{number(unread, 'address was', 'addresses were')} not fetched, most: {worst}", many)
+    if figures.failed:
+        many = figures.failed > _MOST_UNREAD * max(1, figures.asked)
+        yield Ground(f"{number(figures.failed, 'answer was', 'answers were')} an error of the server", many)
+    if figures.in_part:
+        yield Ground(f"{number(figures.in_part, 'page was', 'pages were')} read in part only", False)
+    for text, (asked, left_out) in figures.left_out.items():
+        alike = "addresses with" if text == REPEATING.text else "addresses like"
+        yield Ground(f"{asked:,} {alike} {text} were asked, {left_out:,} more were left out", False)
+    for name, number_with, pages in figures.idle:
+        told = number(pages, "page")
+        yield Ground(f"{number_with:,} addresses with ?{name}= are {told}: it does nothing to the content", False)
+    if figures.shut_out:
+        yield Ground(f"robots rules shut {number(figures.shut_out, 'address', 'addresses')} out", False)
+
+
+def _sampled(figures: Figures) -> Iterator[Ground]:
+    of = f"of {number(figures.sampled, 'page')} asked again at the end"
+    if figures.older:
+        many = figures.older > _MOST_OLDER * figures.sampled
+        verb = "is" if figures.older == 1 else "are"
+        yield Ground(
+            f"a cache or proxy stands in front with an older copy: {figures.older:,} {of} {verb} another one "
+            f"past it{figures.older_by}",
+            many,
+        )
+    if figures.changed:
+        yield Ground(f"{figures.changed:,} {of} had changed since", figures.changed > _MOST_CHANGED * figures.sampled)
+    if figures.volatile:
+        told = number(figures.volatile, "part", "parts")
+        yield Ground(f"{told} of pages change from one asking to the next and are not compared", False)
+
+
+def _recognised(figures: Figures) -> Iterator[Ground]:
+    for kind, count in sorted(figures.recognised.items(), key=lambda item: -item[1]):
+        if kind == PageKind.NONE:
+            continue
+        most = kind not in _TOLERATED and count > _MOST_RECOGNISED * figures.pages
+        verb = "is" if count == 1 else "are"
+        yield Ground(f"{number(count, 'page')} of {figures.pages:,} {verb} {kind.label}", most)
+    if figures.alike >= _FEWEST_ALIKE and figures.alike > _MOST_ALIKE * figures.pages:
+        yield Ground(f"{number(figures.alike, 'page')} of {figures.pages:,} say the very same", True)

@@ -1,0 +1,90 @@
+"""Commands for what is brought along: lists of addresses, and files that become captures."""
+
+import argparse
+import tempfile
+import time
+import zipfile
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import BinaryIO
+
+from palinode.project.commands.installation import Refused, move_named, owner
+
+
+def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    """Add these commands to those of the command line."""
+    bring = commands.add_parser("bring", help="bring addresses known from elsewhere: a list, a CSV, an access log")
+    bring.add_argument("move", help="its name or number")
+    bring.add_argument("side", choices=["source", "destination"])
+    bring.add_argument("file")
+    bring.add_argument("--column", default="", help="heading or number of the column of a CSV that holds the addresses")
+    bring.set_defaults(run=_bring)
+
+    brought = commands.add_parser("import", help="make a capture of a WARC file, a ZIP archive or a folder of pages")
+    brought.add_argument("move", help="its name or number")
+    brought.add_argument("side", choices=["source", "destination"])
+    brought.add_argument("file", help="a file, or a folder of static pages")
+    brought.set_defaults(run=_import)
+
+
+def _bring(options: argparse.Namespace) -> int:
+    from palinode.core.documents.address_list import ColumnError
+    from palinode.core.wording import number, sentence
+    from palinode.work.importing import address_lists
+
+    try:
+        with open(options.file, "rb") as file:
+            move = move_named(options.move)
+            outcome = address_lists.bring(
+                move, options.side, file, options.file, owner(move), options.column, float("inf")
+            )
+    except (OSError, address_lists.ListError, ColumnError) as error:
+        raise Refused(str(error)) from None
+    tally = outcome.tally
+    told = number(tally.named.total(), "line that names", "lines that name")
+    print(f"{sentence(number(outcome.new, 'new address', 'new addresses'))}, from {told} this side.")
+    print(f"Left out: {tally.elsewhere:,} of other sites, {tally.failed:,} requests that got no page, "
+          f"{tally.unread:,} lines without an address.")  # fmt: skip
+    for example in tally.examples:
+        print(f"  {example}")
+    return 0
+
+
+def _import(options: argparse.Namespace) -> int:
+    from palinode.core.wording import number, sentence
+    from palinode.records.models import Import
+    from palinode.work.importing import import_job
+
+    move, path = move_named(options.move), Path(options.file)
+    try:
+        with _opened(path) as file:
+            imported = import_job.bring(move, options.side, file, path.name, owner(move))
+    except (OSError, import_job.ImportRefused) as error:
+        raise Refused(str(error)) from None
+    while imported.state == Import.State.WAITING:
+        time.sleep(0.3)
+        imported.refresh_from_db()
+    if imported.state == Import.State.FAILED:
+        raise Refused(imported.said)
+    capture = imported.capture
+    assert capture is not None, "what is done has its capture"
+    print(f"{sentence(imported.said)} {sentence(number(capture.pages, 'page'))}.")
+    print(capture.judgement["sentence"])
+    return 0
+
+
+@contextmanager
+def _opened(path: Path) -> Iterator[BinaryIO]:
+    """Open a file; a folder is packed into an archive first."""
+    if not path.is_dir():
+        with path.open("rb") as file:
+            yield file
+        return
+    with tempfile.TemporaryFile() as packed:
+        with zipfile.ZipFile(packed, "w", zipfile.ZIP_STORED, strict_timestamps=False) as archive:
+            for one in sorted(path.rglob("*")):
+                if one.is_file() and not one.is_symlink():
+                    archive.write(one, one.relative_to(path))
+        packed.seek(0)
+        yield packed

@@ -1,0 +1,74 @@
+"""Captures begun and kept going: rows and jobs together."""
+
+from django.db import transaction
+
+from palinode.records import captures, frontier
+from palinode.records.models import Capture, Move
+from palinode.work import job_queue, side_access
+from palinode.work.capturing import capture_end, seeds
+from palinode.work.capturing import recapture as planting
+from palinode.work.capturing.policy import Policy
+from palinode.work.capturing.recapture import Again, What
+
+SHARE = "capture_share"
+"""Name of the task that takes a share (tasks.py)."""
+
+
+class Busy(Exception):
+    """The side is being captured already."""
+
+
+def begin(move: Move, which: str, policy: Policy, again: Again | None = None) -> Capture:
+    """Begin a capture of a side, anew or from an earlier one, and offer its shares to workers.
+
+    Raises Busy if one of that side is not closed yet.
+    """
+    access, honours = side_access.side_of(move, which)
+    with transaction.atomic():
+        Move.objects.select_for_update().get(pk=move.pk)
+        if move.captures.filter(which=which).exclude(state=Capture.State.CLOSED).exists():
+            raise Busy
+        capture = captures.begin(
+            move,
+            which,
+            policy.plain(),
+            {
+                "base": access.base,
+                "connect_to": [
+                    f"{line.host}:{line.port} to {line.address}:{line.to_port}" for line in access.connect_to
+                ],
+                "any_certificate": access.any_certificate,
+                "honours_robots": honours,
+            },
+            again.parent if again else None,
+            again.plain() if again else None,
+        )
+        if again:
+            planting.plant(capture, again)
+        if again is None or again.what == What.ALL:
+            seeds.plant(capture)
+        _offer(capture, policy.workers)
+    return capture
+
+
+def resume(capture: Capture) -> bool:
+    """Set a paused capture going again; False if it was not paused."""
+    with transaction.atomic():
+        if not captures.resume(capture):
+            return False
+        _offer(capture, Policy.read(capture.settings).workers)
+    return True
+
+
+def take_up() -> None:
+    """See to each capture that no living share works on: offer shares of it again, or close one that was ending."""
+    for capture in Capture.objects.filter(state=Capture.State.ENDING):
+        capture_end.conclude(capture)
+    for capture in Capture.objects.filter(state=Capture.State.RUNNING):
+        if not frontier.living_shares(capture) and not job_queue.is_offered(SHARE, capture_id=capture.pk):
+            _offer(capture, Policy.read(capture.settings).workers)
+
+
+def _offer(capture: Capture, number: int) -> None:
+    for _ in range(number):
+        job_queue.offer(SHARE, capture_id=capture.pk)

@@ -1,0 +1,347 @@
+"""One worker's share of a capture: lease, fetch, read, store, commit, until nothing is left."""
+
+import asyncio
+import time
+from collections import deque
+from collections.abc import Mapping
+from datetime import UTC, datetime
+from typing import Any
+
+import uvloop
+from django.conf import settings
+from django.db import connections
+from protego import Protego
+
+from palinode.core import hours, sample
+from palinode.core.facts import Facts
+from palinode.core.sample import Seen
+from palinode.gather import client, host_probe
+from palinode.gather.exchange import Exchange
+from palinode.gather.fetch import fetch
+from palinode.gather.robots import Robots, rules_of
+from palinode.records import captures, disk, frontier, ignored_parameters
+from palinode.records.models import Capture
+from palinode.records.rows import Batch, Leased
+from palinode.work import side_access
+from palinode.work.capturing import capture_end, extraction, recapture, sampling, sealing, seeds
+from palinode.work.capturing.pace import Pace
+from palinode.work.capturing.policy import Policy
+from palinode.work.capturing.recapture import What
+from palinode.work.readers import Readers, Unreadable
+
+_LEASE = 200
+_TOGETHER = 8
+"""Exchanges handed to a reading process at once."""
+_IN_READING = 6
+"""Such hand-overs at once; more wait, and fetching with them, so that memory stays bounded."""
+_IDLE = 0.3
+_FIRST_SEAL = 2.0
+_LOOK = 5.0
+"""Seconds between two looks for parameters that do nothing."""
+_BEAT = 1.0
+
+
+def work_on(capture_id: int) -> None:
+    """Take a share in a capture and work on it until it is done, paused or stopped."""
+    capture = Capture.objects.select_related("move").get(pk=capture_id)
+    if capture.state != Capture.State.RUNNING:
+        return
+    try:
+        uvloop.run(_Share(capture).run())
+    finally:
+        connections.close_all()
+
+
+class _Limiter:
+    """Lets at most so many requests a second through; 0 lets all through."""
+
+    def __init__(self, rate: float) -> None:
+        self.rate = rate
+        self._next = 0.0
+
+    async def wait(self) -> None:
+        if self.rate <= 0:
+            return
+        now = time.monotonic()
+        self._next = max(now, self._next) + 1 / self.rate
+        await asyncio.sleep(self._next - 1 / self.rate - now)
+
+
+class _Share:
+    def __init__(self, capture: Capture) -> None:
+        self.capture = capture
+        self.policy = Policy.read(capture.settings)
+        self.access, self.honours = side_access.side_of(capture.move, capture.which)
+        self.share = captures.join(capture)
+        base, follows = recapture.site(capture, self.access.base)
+        self.site = extraction.Site(capture.move_id, capture.pk, base, self.policy.max_depth, follows)
+        self.queue: deque[Leased] = deque()
+        self.fetched: list[tuple[Leased, Exchange]] = []
+        self.readings: set[asyncio.Task[None]] = set()
+        self.batch, self.batch_since = Batch(), time.monotonic()
+        self.sealing: asyncio.Task[None] | None = None
+        self.fetching = 0
+        self.asked = 0
+        self.held = 0
+        """Leased and not yet committed."""
+        self.full = False
+        """As many addresses as may be asked are asked or held."""
+        self.now = ""
+        self.going = True
+        self.dry = 0.0
+        """When the frontier last had nothing to lease; 0 after each commit."""
+        self.failure: BaseException | None = None
+        self.wake = asyncio.Event()
+        self.pace = Pace(self.policy.concurrency)
+        self.rate = self.policy.rate
+        """Requests a second over all shares: as the policy says, or fewer as robots rules ask for; 0 for no bound."""
+        self.limiter = _Limiter(self.policy.rate)
+        self.hours = hours.read(self.policy.hours)
+        self.shut = self._is_shut()
+        self.looked = time.monotonic()
+        """When idle parameters were last looked for."""
+        self.recent: deque[tuple[float, int]] = deque(maxlen=15)
+
+    async def run(self) -> None:
+        """Work until nothing is left or somebody says so."""
+        self.started = time.monotonic()
+        agent = side_access.agent()
+        with Readers(settings.PALINODE_READERS) as self.readers:
+            async with client.session(
+                self.access, side_access.guard(), self.policy.concurrency, agent, self.policy.answer_seconds
+            ) as self.session:
+                self.robots = Robots(self.session, self.access, agent, self._rules)
+                beating = asyncio.create_task(self._beat())
+                fetchers = [asyncio.create_task(self._fetch(number)) for number in range(self.policy.concurrency)]
+                for task in (beating, *fetchers):
+                    task.add_done_callback(self._ended)
+                try:
+                    await self._robots()
+                    await self._lead()
+                finally:
+                    self.going = False
+                    for task in (beating, *fetchers):
+                        task.cancel()
+                    sealing = [self.sealing] if self.sealing else []
+                    await asyncio.gather(beating, *fetchers, *sealing, return_exceptions=True)
+                    await asyncio.to_thread(_close_after, frontier.give_back, self.share)
+                    await asyncio.to_thread(
+                        _close_after, captures.add_seconds, self.capture, time.monotonic() - self.started
+                    )
+                    await asyncio.to_thread(_close_after, capture_end.conclude, self.capture)
+
+    async def _lead(self) -> None:
+        """Keep the fetchers supplied, seal when it is time, close when all is asked."""
+        while True:
+            if self.failure:
+                raise RuntimeError("what was fetched could not be read") from self.failure
+            if self.going and len(self.queue) < _LEASE // 2 and self._may_lease():
+                leased = await asyncio.to_thread(_close_after, self._lease)
+                self.queue.extend(leased)
+                self.held += len(leased)
+                self.dry = 0.0 if leased else time.monotonic()
+                self.wake.set()
+            self._hand_over(all_of_it=not self.queue and not self.fetching)
+            resting = not self.fetching and not self.readings and not self.fetched and not self.sealing
+            if resting and (not self.going or (not self.queue and self.dry)):
+                if self.batch.answers:
+                    await self._seal()
+                    continue
+                if not self.going:
+                    return
+                if not await asyncio.to_thread(_close_after, frontier.waiting, self.capture):
+                    if self.policy.sample and await asyncio.to_thread(_close_after, sampling.take, self.capture):
+                        await self._sample()
+                        if not self.going:
+                            continue
+                    await asyncio.to_thread(_close_after, capture_end.close, self.capture)
+                    return
+                if self.full:
+                    limit = f"stopped at {self.policy.max_addresses:,} addresses, the limit set"
+                    await asyncio.to_thread(_close_after, capture_end.end, self.capture, "", limit)
+                    return
+            elif self._due() and not self.sealing:
+                # In the background, so that leasing and fetching go on meanwhile.
+                self.sealing = asyncio.create_task(self._seal())
+                self.sealing.add_done_callback(self._ended)
+            await self._pause()
+
+    def _lease(self) -> list[Leased]:
+        """Lease as many addresses as may still be asked; several shares may pass the limit by what others hold."""
+        asked = Capture.objects.values_list("asked", flat=True).get(pk=self.capture.pk)
+        room = self.policy.max_addresses - asked - self.held
+        self.full = room <= 0
+        return frontier.lease(self.share, min(_LEASE, room)) if room > 0 else []
+
+    def _is_shut(self) -> bool:
+        """Whether the window of hours is shut."""
+        return bool(self.hours and self.hours.wait(datetime.now(UTC)))
+
+    def _may_lease(self) -> bool:
+        return not self.shut and (not self.dry or time.monotonic() - self.dry > _IDLE)
+
+    def _due(self) -> bool:
+        # Sooner in the beginning, so that whoever watches sees what is found.
+        now = time.monotonic()
+        wait = min(settings.PALINODE_SEAL_SECONDS, _FIRST_SEAL + (now - self.started) / 4)
+        old = self.batch.answers and now - self.batch_since > wait
+        return bool(len(self.batch.records) >= sealing.SEAL_BYTES or old)
+
+    async def _pause(self) -> None:
+        self.wake.clear()
+        try:
+            await asyncio.wait_for(self.wake.wait(), 0.05 if self.fetching or self.readings else _IDLE)
+        except TimeoutError:
+            pass
+
+    async def _fetch(self, number: int) -> None:
+        while True:
+            held_back = self.shut or number >= self.pace.at_once or len(self.readings) >= _IN_READING
+            if held_back or not self.queue or not self.going:
+                await asyncio.sleep(0.01)
+                continue
+            leased = self.queue.popleft()
+            self.fetching += 1
+            try:
+                exchange = await self._exchange(leased)
+                self.pace.note(exchange, time.monotonic())
+                self.fetched.append((leased, exchange))
+            finally:
+                self.fetching -= 1
+            self.asked += 1
+            self.now = leased.text
+            if len(self.fetched) >= _TOGETHER or not self.queue:
+                self._hand_over(all_of_it=False)
+                self.wake.set()
+
+    async def _exchange(self, leased: Leased) -> Exchange:
+        if self.honours and (refusal := await self.robots.refusal(leased.text)):
+            return Exchange(leased.text, time.time(), 0, reason=refusal)
+        await self.limiter.wait()
+        return await fetch(self.session, self.access, leased.text, fields=leased.condition)
+
+    async def _sample(self) -> None:
+        """Ask some pages again, unless somebody ends the capture meanwhile."""
+
+        async def asks(address: str, fields: Mapping[str, str]) -> Exchange:
+            if not self.going:
+                return Exchange(address, time.time(), 0, reason="stopped")
+            await self.limiter.wait()
+            return await fetch(self.session, self.access, address, 1, fields)
+
+        secure = self.access.base.startswith("https:")
+        found = await host_probe.certificate(self.access, side_access.guard()) if secure else None
+        said = found.sentence if found else ""
+        await sampling.ask(self.capture, self.policy.sample, asks, self._facts, self._told, said)
+
+    async def _facts(self, address: str, exchange: Exchange) -> Facts | None:
+        """Read a page of the sample; None if it cannot be read."""
+        try:
+            return await asyncio.to_thread(self.readers.run, extraction.facts, address, exchange)
+        except Unreadable:
+            return None
+
+    async def _rules(self, exchange: Exchange) -> Protego | str:
+        """Read robots rules; why they cannot be read, if they cannot."""
+        try:
+            return await asyncio.to_thread(self.readers.run, rules_of, exchange)
+        except Unreadable as error:
+            return f"robots.txt {error}"
+
+    async def _told(self, seen: list[Seen]) -> dict[str, Any]:
+        """Tell what the sample shows; nothing, if what came cannot be told within the limit."""
+        try:
+            return await asyncio.to_thread(self.readers.run, sample.told, seen)
+        except Unreadable:
+            return sample.NOTHING_TOLD
+
+    def _hand_over(self, all_of_it: bool) -> None:
+        while len(self.fetched) >= _TOGETHER or (all_of_it and self.fetched):
+            some, self.fetched = self.fetched[:_TOGETHER], self.fetched[_TOGETHER:]
+            task = asyncio.create_task(self._read(some))
+            self.readings.add(task)
+            task.add_done_callback(self._ended)
+
+    async def _read(self, some: list[tuple[Leased, Exchange]]) -> None:
+        batch = await asyncio.wrap_future(self.readers.later(self.site, some))
+        if not self.batch.answers:
+            self.batch_since = time.monotonic()
+        self.batch.add(batch)
+
+    def _ended(self, task: asyncio.Task[None]) -> None:
+        """Keep the failure of a task, so that the leading loop raises it."""
+        self.readings.discard(task)
+        if task is self.sealing:
+            self.sealing = None
+        self.wake.set()
+        if not task.cancelled() and task.exception():
+            self.failure = self.failure or task.exception()
+
+    async def _seal(self) -> None:
+        batch, self.batch = self.batch, Batch()
+        await asyncio.to_thread(_close_after, sealing.seal, self.share, batch)
+        self.asked -= len(batch.answers)
+        self.held -= len(batch.answers)
+        self.dry = 0.0
+
+    async def _robots(self) -> None:
+        """Keep to the delay that the robots rules of the home page's host ask for; make known what they name."""
+        if self.honours and (delay := await self.robots.delay(self.access.base)):
+            self.rate = min(self.rate or 1 / delay, 1 / delay)
+            self.limiter.rate = self.rate
+        if self.capture.again.get("what", What.ALL) != What.ALL:
+            return
+        named = await self.robots.sitemaps(self.access.base)
+        await asyncio.to_thread(_close_after, seeds.add_sitemaps, self.capture, named)
+
+    async def _beat(self) -> None:
+        while True:
+            self.shut = self._is_shut()
+            wanted, living = await asyncio.to_thread(_close_after, self._say)
+            if wanted != Capture.State.RUNNING:
+                self.going = False
+                self.queue.clear()
+            shares = max(1, len(living))
+            self.pace.most = max(1, self.policy.concurrency // shares)
+            self.limiter.rate = self.rate / shares
+            if living[:1] == [self.share.pk] and time.monotonic() - self.looked > _LOOK:
+                await asyncio.to_thread(_close_after, ignored_parameters.look, self.capture)
+                self.looked = time.monotonic()
+            await asyncio.sleep(_BEAT)
+
+    def _say(self) -> tuple[str, list[int]]:
+        """Write progress; look what is wanted, how many share, and whether a limit bites."""
+        current = Capture.objects.get(pk=self.capture.pk)
+        self.recent.append((time.monotonic(), current.asked + self.asked))
+        (first, then), (last, now) = self.recent[0], self.recent[-1]
+        progress: dict[str, Any] = {
+            "asked": self.asked,
+            "now": f"nothing until {self.hours.start:%H:%M} UTC" if self.shut and self.hours else self.now,
+            "rate": round((now - then) / (last - first), 1) if last > first else 0,
+            "bytes": len(self.batch.records),
+            "disk_free": disk.free(),
+        }
+        if not frontier.beat(self.share, progress):
+            return Capture.State.PAUSED, []
+        if current.state == Capture.State.RUNNING:
+            self._bound(current)
+            current.refresh_from_db(fields=["state"])
+        return current.state, frontier.living_shares(self.capture)
+
+    def _bound(self, current: Capture) -> None:
+        policy = self.policy
+        running = current.seconds + time.time() - self.share.started_at.timestamp()
+        if shortage := disk.shortage():
+            captures.pause(current, shortage)
+        elif current.stored_bytes >= policy.max_bytes:
+            capture_end.end(current, limit=f"stopped at {policy.max_bytes // 1_000_000:,} MB, the limit set")
+        elif running >= policy.max_seconds:
+            capture_end.end(current, limit=f"stopped after {policy.max_seconds:,} seconds, the limit set")
+
+
+def _close_after(function: Any, *arguments: Any) -> Any:
+    """Call a function in a thread, and give the thread's connection back."""
+    try:
+        return function(*arguments)
+    finally:
+        connections.close_all()

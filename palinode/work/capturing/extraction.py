@@ -1,0 +1,306 @@
+"""Reads what was fetched, in a process of its own: facts, WARC records, addresses found.
+
+The event loop that fetches must not wait for this; it takes most of a page's time.
+"""
+
+import gc
+import os
+import resource
+import threading
+import time
+from array import array
+from collections import OrderedDict
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from palinode.core import address as addresses
+from palinode.core import encoding, page
+from palinode.core import facts as core_facts
+from palinode.core.discovery import Discovery
+from palinode.core.documents import CSS, css, feed, manifest, sitemap
+from palinode.core.facts import Facts
+from palinode.core.markup import Reference
+from palinode.core.resolver import Resolver
+from palinode.core.scope import AskedFor, Scope
+from palinode.gather.exchange import Exchange
+from palinode.gather.warc import record
+from palinode.gather.warc.record import Stored
+from palinode.records import rows
+from palinode.records.rows import AnswerRow, Batch, Earlier, Found, Leased
+
+_REMEMBERED = 10_000
+_SLOTS = 1 << 20
+"""Slots of the table of addresses sent on: 8 MB."""
+_MOST_MEMORY = 4_000_000_000
+"""Bytes of addresses that a reading process may take; what asks for more has a reason, and the machine is spared."""
+_GARBAGE = 50_000
+"""Objects between two looks for garbage."""
+
+
+@dataclass(frozen=True)
+class Site:
+    """What a reading process must know of its capture."""
+
+    move: int
+    capture: int
+    base: str
+    """Pages below this address are asked for: the side's, or that of a section."""
+    max_depth: int
+    follows: bool = True
+    """What is found is asked for too."""
+
+
+class _Sent:
+    """Identities of addresses that were sent on already: a table of one size, in which a later one may push one out.
+
+    It stays as large as it begins, and what was pushed out is only sent again.
+    """
+
+    def __init__(self) -> None:
+        self._table = array("q", bytes(8 * _SLOTS))
+
+    def new(self, references: Iterable[Reference]) -> list[Reference]:
+        """Return the references whose addresses are not noted."""
+        table = self._table
+        return [one for one in references if table[one.ident & (_SLOTS - 1)] != one.ident]
+
+    def add(self, ident: int) -> None:
+        """Note an address."""
+        self._table[ident & (_SLOTS - 1)] = ident
+
+    def forget(self, ident: int) -> None:
+        """Let an address be sent again."""
+        self._table[ident & (_SLOTS - 1)] = 0
+
+
+@dataclass(slots=True)
+class _Memory:
+    """What one reading process remembers, so as not to do or to send it again."""
+
+    resolver: Resolver
+    stored: OrderedDict[bytes, Stored]
+    sent: "_Sent"
+
+
+_memory: _Memory | None = None
+
+
+def start(parent: int) -> None:
+    """Set a reading process up; it ends when its worker does, however that ends."""
+    global _memory
+    resource.setrlimit(resource.RLIMIT_AS, (_MOST_MEMORY, _MOST_MEMORY))
+    _memory = _Memory(Resolver(), OrderedDict(), _Sent())
+    # What reading makes is let go of by its counts; looking for circles in all that is remembered takes a sixth of it.
+    gc.freeze()
+    gc.set_threshold(_GARBAGE, 50, 100)
+
+    def watch() -> None:
+        while os.getppid() == parent:
+            time.sleep(0.5)
+        os._exit(1)
+
+    threading.Thread(target=watch, daemon=True).start()
+
+
+def read(site: Site, fetched: list[tuple[Leased, Exchange]]) -> Batch:
+    """Return the batch of a few exchanges."""
+    assert _memory is not None, "start() runs first in each reading process"
+    batch = Batch()
+    scope = Scope(site.base)
+    for leased, exchange in fetched:
+        _Reading(site, scope, _memory, batch, leased, exchange).run()
+    return batch
+
+
+def facts(address: str, exchange: Exchange) -> Facts:
+    """Return the facts of what answered, read as a page of an address."""
+    return core_facts.read(address, exchange.headers or {}, exchange.decoded()[0])
+
+
+def unread(site: Site, leased: Leased, exchange: Exchange, why: str) -> Batch:
+    """Return the batch of an exchange that cannot be read: stored as it came, and told as not fetched, with why."""
+    assert _memory is not None, "start() runs first in each reading process"
+    batch = Batch()
+    _Reading(site, Scope(site.base), _memory, batch, leased, exchange).store_unread(why)
+    return batch
+
+
+class _Reading:
+    """The reading of one exchange into a batch."""
+
+    def __init__(
+        self, site: Site, scope: Scope, memory: _Memory, batch: Batch, leased: Leased, exchange: Exchange
+    ) -> None:
+        self.site, self.scope, self.memory, self.batch = site, scope, memory, batch
+        self.leased, self.exchange = leased, exchange
+
+    def run(self) -> None:
+        exchange, leased = self.exchange, self.leased
+        if leased.earlier and exchange.status == page.NOT_MODIFIED:
+            self._unchanged(leased.earlier)
+            return
+        headers = exchange.headers or {}
+        media = page.media_type(headers.get("content-type", ""))
+        body, fault = exchange.decoded()
+        digest = page.body_digest(body) if exchange.status else None
+        is_page = leased.asked_for <= AskedFor.FILE and page.is_page(exchange.status, media)
+        target = self._redirect(headers)
+        facts_key = None
+        shows_missing = leased.asked_for == AskedFor.PROBE and exchange.status == 200 and page.is_html(media)
+        if is_page or shows_missing:
+            facts_key, cut = self._facts(headers, body, digest or b"")
+            fault = fault or (core_facts.READ_IN_PART if cut else "")
+        if leased.asked_for == AskedFor.SITEMAP and exchange.status == 200:
+            self._sitemap(body)
+        elif exchange.status == 200 and not is_page and leased.asked_for <= AskedFor.FILE:
+            self._file(media, body, headers.get("content-type", ""))
+        offset, stored_here = self._store(digest)
+        kind = ""
+        if exchange.status is None:
+            kind = "not_fetched"
+        elif is_page:
+            kind = "pages"
+        elif target is not None:
+            kind = "redirects"
+        elif exchange.status == 200 and leased.asked_for <= AskedFor.FILE:
+            kind = "files"
+        line = self._line(
+            (exchange.status, exchange.reason or fault or None, is_page, media or None, target),
+            (len(body), digest, facts_key),
+            (headers.get("etag"), headers.get("last-modified"), headers.get("content-encoding"), None),
+        )
+        self.batch.answers.append(AnswerRow(leased.ident, line, offset, stored_here, len(body), kind))
+
+    def store_unread(self, why: str) -> None:
+        """Store what came, for a later version to read; nothing is said of what it is."""
+        media = page.media_type((self.exchange.headers or {}).get("content-type", ""))
+        offset, _ = self._append(None)
+        line = self._line((None, why, False, media or None, None), (0, None, None), (None, None, None, None))
+        self.batch.answers.append(AnswerRow(self.leased.ident, line, offset, None, 0, "not_fetched"))
+
+    def _unchanged(self, earlier: Earlier) -> None:
+        """Note an answer that still holds: a row that points to the record that is there, and a record of the 304."""
+        offset, _ = self._append(Stored.earlier(self.exchange.address, earlier.recorded_at))
+        line = self._line(
+            (200, earlier.reason, earlier.is_page, earlier.media_type or None, None),
+            (earlier.length, earlier.body, earlier.facts),
+            (earlier.etag, earlier.modified, earlier.coding, earlier.recorded_at.isoformat()),
+        )
+        kind = "pages" if earlier.is_page else "files"
+        self.batch.answers.append(AnswerRow(self.leased.ident, line, offset, None, earlier.length, kind, earlier))
+
+    def _line(self, said: tuple[object, ...], held: tuple[object, ...], validators: tuple[object, ...]) -> str:
+        leased, exchange = self.leased, self.exchange
+        asked = (
+            leased.known,
+            leased.depth,
+            datetime.fromtimestamp(exchange.asked_at, UTC).isoformat(),
+            exchange.took_ms,
+        )
+        return rows.answer_line(self.site.capture, (leased.ident, leased.written, *said, *held, *asked), validators)
+
+    def _redirect(self, headers: dict[str, str]) -> int | None:
+        if self.exchange.status not in page.REDIRECTS or not headers.get("location"):
+            return None
+        to = addresses.normal(headers["location"].strip(), self.exchange.address)
+        if to is None:
+            return None
+        ident = addresses.ident(to)
+        self.batch.addresses[ident] = to
+        if self.scope.holds(to) or self.leased.asked_for != AskedFor.PAGE:
+            asked_for = AskedFor(self.leased.asked_for)
+            self._find(ident, to, headers["location"], self.leased.depth, Discovery.REDIRECT, asked_for)
+        return ident
+
+    def _facts(self, headers: dict[str, str], body: bytes, digest: bytes) -> tuple[int, bool]:
+        """Note the facts of a page and what it refers to; return their key, and whether it was read in part."""
+        key = core_facts.key(self.leased.ident, headers, digest)
+        facts = core_facts.read(self.exchange.address, headers, body, self.memory.resolver)
+        self.batch.facts[key] = rows.facts_line(self.site.move, key, facts)
+        if self.leased.asked_for != AskedFor.PROBE:
+            self._links(facts)
+        return key, facts.cut
+
+    def _links(self, facts: Facts) -> None:
+        deep = self.leased.depth >= self.site.max_depth
+        sent = self.memory.sent
+        for reference in sent.new(facts.references):
+            sent.add(reference.ident)
+            self.batch.addresses[reference.ident] = reference.address
+            asked_for = self.scope.asked_for(reference.address, reference.place)
+            if asked_for is None:
+                # Elsewhere in the pages it may stand in a place that is followed.
+                if self.scope.on_host(reference.address):
+                    sent.forget(reference.ident)
+                continue
+            if deep and asked_for == AskedFor.PAGE:
+                self.batch.limits.add(f"links deeper than {self.site.max_depth} were not followed")
+                continue
+            depth = self.leased.depth + 1
+            self._find(reference.ident, reference.address, reference.written, depth, Discovery.LINK, asked_for)
+
+    def _sitemap(self, body: bytes) -> None:
+        named = sitemap.read(body)
+        self._named(named.pages, Discovery.SITEMAP, AskedFor.PAGE, 1)
+        self._named(named.maps, Discovery.SITEMAP, AskedFor.SITEMAP, 1)
+        self._named(named.files, Discovery.SITEMAP, AskedFor.FILE, 1)
+
+    def _file(self, media: str, body: bytes, content_type: str) -> None:
+        """Note what a file names that may name pages or files: a style sheet, a feed, a manifest."""
+        depth = self.leased.depth + 1
+        if media == CSS:
+            self._named(
+                css.read(encoding.decode(body, page.charset(content_type))), Discovery.LINK, AskedFor.FILE, depth
+            )
+        elif media in feed.MEDIA:
+            named = feed.read(body)
+            self._named(named.pages, Discovery.FEED, AskedFor.PAGE, depth)
+            self._named(named.feeds, Discovery.FEED, AskedFor.PAGE, depth)
+            self._named(named.files, Discovery.FEED, AskedFor.FILE, depth)
+        elif media in manifest.MEDIA:
+            pages, files = manifest.read(body)
+            self._named(pages, Discovery.LINK, AskedFor.PAGE, depth)
+            self._named(files, Discovery.LINK, AskedFor.FILE, depth)
+
+    def _named(self, named: list[str], known: Discovery, asked_for: AskedFor, depth: int) -> None:
+        for written in named:
+            address = addresses.normal(written, self.exchange.address)
+            if address is None:
+                continue
+            ours = self.scope.on_host(address) if asked_for == AskedFor.FILE else self.scope.holds(address)
+            if ours:
+                self._find(addresses.ident(address), address, written, depth, known, asked_for)
+
+    def _find(self, ident: int, text: str, written: str, depth: int, known: Discovery, asked_for: AskedFor) -> None:
+        if self.site.follows:
+            other = None if text.endswith(written.partition("#")[0]) else written
+            self.batch.find(Found(ident, text, depth, int(known), int(asked_for), other))
+
+    def _store(self, digest: bytes | None) -> tuple[int | None, bytes | None]:
+        """Append the records; return their offset, and the digest of the body if it is in them."""
+        if digest is None:
+            return None, None
+        # A revisit repeats the payload as sent, so the content coding belongs to what is remembered.
+        key = digest + (self.exchange.headers or {}).get("content-encoding", "").encode()
+        seen = (self.memory.stored.get(key) or self._earlier(digest)) if self.exchange.body else None
+        offset, stored = self._append(seen)
+        self.memory.stored[key] = stored
+        if len(self.memory.stored) > _REMEMBERED:
+            self.memory.stored.popitem(last=False)
+        return offset, None if seen else digest
+
+    def _earlier(self, digest: bytes) -> Stored | None:
+        """Return where the capture before stored this very body, as it came."""
+        earlier = self.leased.earlier
+        coding = (self.exchange.headers or {}).get("content-encoding")
+        if earlier is None or earlier.body != digest or earlier.coding != coding:
+            return None
+        return Stored.earlier(self.exchange.address, earlier.recorded_at)
+
+    def _append(self, seen: Stored | None) -> tuple[int, Stored]:
+        data, stored = record.records(self.exchange, seen)
+        offset = len(self.batch.records)
+        self.batch.records += data
+        self.batch.number += 2
+        return offset, stored

@@ -1,0 +1,86 @@
+"""Where a capture begins: home page, sitemaps, what people brought, at the destination what the baseline expects."""
+
+import secrets
+from collections.abc import Iterable, Iterator
+
+from django.db import transaction
+
+from palinode.core import address as addresses
+from palinode.core import rule as rules
+from palinode.core.discovery import Discovery
+from palinode.core.scope import AskedFor, Scope
+from palinode.records import address_lists, bulk_copy, frontier, plans
+from palinode.records.models import Capture, Move
+from palinode.records.rows import Found
+
+_BATCH = 5_000
+
+
+def plant(capture: Capture) -> None:
+    """Put the first addresses into a new capture's frontier. Needs a transaction."""
+    move = capture.move
+    base = capture.access["base"]
+    frontier.add(capture, [_seed(base, 0, Discovery.HOME, AskedFor.PAGE), *_impossible(base)])
+    for some_brought in address_lists.of(move, capture.which):
+        frontier.add(capture, [Found(ident, text, 1, known, int(AskedFor.PAGE)) for ident, text, known in some_brought])
+    if capture.which == "destination" and move.baseline_id:
+        for some in _expected(move, base):
+            frontier.add(capture, some)
+
+
+def _impossible(base: str) -> Iterator[Found]:
+    """Yield addresses that no site has, in the base's folder and below it."""
+    for tail in (secrets.token_hex(8), f"{secrets.token_hex(6)}/{secrets.token_hex(8)}.html"):
+        if address := addresses.normal(tail, base.rstrip("/") + "/"):
+            yield _seed(address, 0, Discovery.PROBE, AskedFor.PROBE)
+
+
+def add_sitemaps(capture: Capture, named: Iterable[str]) -> None:
+    """Put the sitemaps that robots rules name, or the customary one, into the frontier."""
+    base = capture.access["base"]
+    scope = Scope(base)
+    found = [addresses.normal(text, base) for text in named]
+    seeds = [
+        _seed(address, 0, Discovery.SITEMAP | Discovery.ROBOTS, AskedFor.SITEMAP)
+        for address in found
+        if address and scope.holds(address)
+    ]
+    customary = addresses.normal("/sitemap.xml", base)
+    if not seeds and customary:
+        seeds = [_seed(customary, 0, Discovery.SITEMAP, AskedFor.SITEMAP)]
+    with transaction.atomic():
+        frontier.alone(capture.move_id)
+        frontier.add(capture, seeds)
+
+
+def _expected(move: Move, base: str) -> Iterator[list[Found]]:
+    """Yield the expected address of each page of the baseline, and its old path where that differs."""
+    rule = rules.read(move.rule)
+    final = move.side("destination").base
+    home = addresses.split(final)
+    sql = (
+        "SELECT text FROM records_answer JOIN records_address USING (ident) "
+        "WHERE capture_id = %s AND move_id = %s AND is_page"
+    )
+    assert move.baseline_id is not None
+    pages: list[str] = []
+    with plans.whole(), bulk_copy.stream(sql, [move.baseline_id, move.pk], _BATCH) as batches:
+        for batch in batches:
+            pages += [row[0] for row in batch]
+    for start in range(0, len(pages), _BATCH):
+        some = pages[start : start + _BATCH]
+        wanted: dict[str, None] = {}
+        for text, expected in zip(some, rule.expect_many(some), strict=True):
+            wanted[rule.reached(expected)] = None
+            old = addresses.split(text)._replace(scheme=home.scheme, host=home.host).text
+            wanted[rule.reached(old)] = None
+        host = addresses.bare_host(addresses.split(base).host)
+        yield [
+            _seed(text, 1, Discovery.EXPECTED, AskedFor.PAGE)
+            for text in wanted
+            if addresses.bare_host(addresses.split(text).host) == host
+        ]
+
+
+def _seed(address: str, depth: int, known: Discovery, asked_for: AskedFor) -> Found:
+    return Found(addresses.ident(address), address, depth, int(known), int(asked_for))

@@ -1,0 +1,1 @@
+"""What makes comparisons, and shows them."""

@@ -1,0 +1,151 @@
+"""Reads pages of both sides for why they differ: pairs for their signs, templates for what all pages share."""
+
+from collections.abc import Callable
+
+import numpy as np
+
+from palinode.core import address as addresses
+from palinode.core import difference_signs, files, template
+from palinode.core.boilerplate import FEWEST, NOTHING, SAMPLED, Boilerplate, Shown, between
+from palinode.core.boilerplate import read as show
+from palinode.core.columns import LeftColumns, SideColumns
+from palinode.core.compare import Paired
+from palinode.core.difference_signs import Contrasts, OldAddresses, Sign, Text
+from palinode.core.fates import AddressChange, FoundBy
+from palinode.core.findings import Shared
+from palinode.core.ledger import Ledger
+from palinode.core.rule import Rule
+from palinode.core.template import Template
+from palinode.core.volatile import Volatile
+from palinode.records import captures, page_facts
+from palinode.records.models import Capture, Comparison
+from palinode.records.parallel_queries import at_once
+
+_TOGETHER = 100
+"""Pairs whose texts are held at once."""
+_MOST_DIFFER = 0.5
+"""Where fewer pages differ, no difference can stand on most of them."""
+
+
+def contrasts(comparison: Comparison, ledger: Ledger, rule: Rule, volatile: Volatile) -> Contrasts:
+    """Return what the pairs that differ show of why they do."""
+    differing = ledger.differences.row
+    wanted = difference_signs.chosen(differing)
+    old = OldAddresses(rule, comparison.left.access["base"], comparison.right.access["base"])
+    found: dict[int, tuple[Sign, frozenset[str]]] = {}
+    for start in range(0, len(wanted), _TOGETHER):
+        if start == difference_signs.FIRST_READ and difference_signs.settled(found, ledger.content_change):
+            break
+        rows = wanted[start : start + _TOGETHER].tolist()
+        left = np.array([ledger.left[row] for row in rows], np.int64)
+        right = addresses.idents([rule.reached(ledger.right_address[row]) for row in rows])
+        one, other = at_once(
+            (_texts, comparison.left, left, volatile),
+            (_texts, comparison.right, right, volatile),
+        )
+        for row, a, b in zip(rows, left.tolist(), right.tolist(), strict=True):
+            if a in one and b in other:
+                found[row] = difference_signs.contrast(one[a], other[b], old)
+    return difference_signs.gather(len(ledger.fate), found, differing, ledger.content_change)
+
+
+def _texts(capture: Capture, idents: np.ndarray, volatile: Volatile) -> dict[int, Text]:
+    found: dict[int, Text] = {}
+    for page in page_facts.pages(capture, idents):
+        blocks = volatile.masked(page.rest.blocks)
+        found[page.ident] = difference_signs.read(page.address, volatile.masked_text(page.title), page.rest, blocks)
+    return found
+
+
+def repeated(comparison: Comparison, paired: Paired, rule: Rule) -> Boilerplate:
+    """Return what repeats in the main content of one side's pages alone: most likely it is template."""
+    at = np.flatnonzero(paired.pairs.found_by == FoundBy.RULE)
+    if len(at) < FEWEST or paired.unlike[at].mean() < _MOST_DIFFER:
+        return NOTHING
+    rows = at[np.linspace(0, len(at) - 1, min(SAMPLED, len(at))).astype(np.int64)].tolist()
+    final = rule.forms.final_of if rule.forms else str
+    left, right = at_once(
+        (_shown, comparison.left, paired.left.ident[paired.rows[rows]], rule.expect_many),
+        (_shown, comparison.right, _reached(paired, rule, rows), lambda texts: [final(text) for text in texts]),
+    )
+    return between(left, right)
+
+
+def _shown(capture: Capture, idents: np.ndarray, expected: Callable[[list[str]], list[str]]) -> list[Shown]:
+    pages = page_facts.pages(capture, idents)
+    return [show(page.address, page.rest, expected) for page in pages]
+
+
+def _reached(paired: Paired, rule: Rule, rows: list[int]) -> np.ndarray:
+    """Return the identities at which the destination was asked for what the rule expects."""
+    return addresses.idents([rule.reached(paired.expected[row]) for row in rows])
+
+
+def shared(
+    comparison: Comparison, paired: Paired, ledger: Ledger, rule: Rule, volatile: Volatile, repeated: Boilerplate
+) -> list[Shared]:
+    """Return the findings that many pages share: of templates, and of files that are missing."""
+    missing = files.missing(paired.left, paired.right, rule)
+    asked = captures.pages_that_ask(comparison.right, [addresses.ident(rule.reached(one.right)) for one in missing])
+    found = files.shared(missing, asked)
+    return found + template.differences(_templates(comparison, paired, ledger, rule, volatile, repeated))
+
+
+def _templates(
+    comparison: Comparison, paired: Paired, ledger: Ledger, rule: Rule, volatile: Volatile, repeated: Boilerplate
+) -> list[tuple[Template, Template, int]]:
+    """Return pairs of templates, each with the number of pages that stand in both."""
+    partner = paired.pairs.partner
+    left, right = _prints(paired.left, paired.rows), _prints(paired.right, np.maximum(partner, 0))
+    said = (left != 0) | (right != 0) | bool(repeated.texts or repeated.targets)
+    at = np.flatnonzero((partner >= 0) & (paired.pairs.found_by == FoundBy.RULE) & said)
+    chosen, count = template.groups(left[at], right[at])
+    rows = at[chosen].tolist()
+    moved = _moved(ledger, rule)
+    final = rule.forms.final_of if rule.forms else str
+
+    def expected(texts: list[str]) -> list[str]:
+        return [moved.get(text, text) for text in rule.expect_many(texts)]
+
+    def reached(texts: list[str]) -> list[str]:
+        return [final(text) for text in texts]
+
+    idents = (
+        paired.left.ident[paired.rows[rows]],
+        _reached(paired, rule, rows),
+    )
+    one, other = at_once(
+        (_read, comparison.left, idents[0], expected, volatile, repeated),
+        (_read, comparison.right, idents[1], reached, volatile, repeated),
+    )
+    return [
+        (one[a], other[b], number)
+        for a, b, number in zip(idents[0].tolist(), idents[1].tolist(), count.tolist(), strict=True)
+        if a in one and b in other
+    ]
+
+
+def _prints(side: LeftColumns | SideColumns, rows: np.ndarray) -> np.ndarray:
+    found: np.ndarray = side.template[rows]
+    return found
+
+
+def _moved(ledger: Ledger, rule: Rule) -> dict[str, str]:
+    """Return where pages were expected that were found elsewhere, and where they are."""
+    rows = np.flatnonzero((ledger.address_change == AddressChange.UNPLANNED) & (ledger.left != 0)).tolist()
+    rows += np.flatnonzero((ledger.found_by == FoundBy.REDIRECT) & (ledger.address_change == 0)).tolist()
+    expected = rule.expect_many([ledger.left_address[row] for row in rows])
+    return dict(zip(expected, [ledger.right_address[row] for row in rows], strict=True))
+
+
+def _read(
+    capture: Capture,
+    idents: np.ndarray,
+    expected: Callable[[list[str]], list[str]],
+    volatile: Volatile,
+    repeated: Boilerplate,
+) -> dict[int, Template]:
+    return {
+        page.ident: template.read(page.address, page.rest, expected, volatile.masked, repeated)
+        for page in page_facts.pages(capture, idents)
+    }

@@ -1,0 +1,1 @@
+"""What follows from decisions of people."""

@@ -1,0 +1,33 @@
+"""A cause that is said to be mended: the pages of its findings are captured again, and nothing else."""
+
+from palinode.core import address as addresses
+from palinode.core import rule as rules
+from palinode.records import findings
+from palinode.records.models import Capture, Comparison
+from palinode.work.capturing import capture_job, recapture
+from palinode.work.capturing.policy import Policy
+from palinode.work.capturing.recapture import What
+
+
+def begin(comparison: Comparison, cause: int) -> Capture:
+    """Capture the destination again where the findings of a cause stand; a comparison follows as it closes.
+
+    Each page is asked for where it is expected, and at its old path. Raises again.AgainError if the destination's
+    capture cannot be gone on from, and capturing.Busy while another one runs.
+    """
+    move = comparison.move
+    rule = rules.read(comparison.rule)
+    home = addresses.split(move.side("destination").base)
+    listed: dict[str, None] = {}
+    for left, right in findings.addresses_of(comparison, cause):
+        if right:
+            listed[rule.reached(right)] = None
+        if left:
+            listed[rule.reached(f"{home.scheme}://{home.host}{addresses.path(left)}")] = None
+    settings = Policy.read(dict(comparison.right.settings))
+    causes = comparison.standing.get("causes", [])
+    if cause < len(causes) and causes[cause].get("everywhere"):
+        asked = recapture.read(move, "destination", comparison.right_id, What.ALL, "", "")
+    else:
+        asked = recapture.read(move, "destination", comparison.right_id, What.LIST, "", "\n".join(listed))
+    return capture_job.begin(move, "destination", settings, asked)

@@ -1,0 +1,115 @@
+"""Expected differences: what the pages of a comparison say is read, and findings are set aside."""
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from palinode.core import address as addresses
+from palinode.core import expected
+from palinode.core import rule as rules
+from palinode.core.expected import Differing, Expectation, Said, What
+from palinode.core.findings import FindingKind, Findings, State
+from palinode.core.ledger import Ledger
+from palinode.core.volatile import Volatile
+from palinode.records import findings as stored
+from palinode.records import page_texts as kept
+from palinode.records.findings import Choice
+from palinode.records.models import Answer, Capture, Comparison
+from palinode.work import evidence, readers
+from palinode.work import region as _region
+from palinode.work.capturing import sampling as learnt
+from palinode.work.readers import Unreadable
+
+_Pair = tuple[str, str]
+_TOGETHER = 500
+MOST_TRIED = 200_000
+MOST_READ = 5_000
+"""Pages whose stored markup is read again for one region; differences on further pages stay open."""
+
+
+def set_aside(
+    comparison: Comparison, differing: Differing, expectations: list[Expectation], volatile: Volatile
+) -> np.ndarray:
+    """Return int64 (n,): for each finding the number of the expectation that sets it aside, 0 for none."""
+    return expected.set_aside(differing, expectations, _Reading(comparison, volatile).of)
+
+
+def of_ledger(ledger: Ledger, findings: Findings) -> Differing:
+    """Return the findings of a ledger as expectations look at them."""
+    rows = findings.row.tolist()
+    shared = findings.shared
+    left = [ledger.left_address[row] if row >= 0 else shared[at].left for at, row in enumerate(rows)]
+    right = [ledger.right_address[row] if row >= 0 else shared[at].right for at, row in enumerate(rows)]
+    return Differing(findings.kind, left, right)
+
+
+def tried(comparison: Comparison, expectation: Expectation) -> list[dict[str, Any]]:
+    """Return the open findings of a comparison that an expectation would set aside, as they are shown."""
+    _, rows = stored.page(comparison, Choice(state=State.OPEN), 0, MOST_TRIED)
+    kinds = np.array([FindingKind[row["kind"].upper()] for row in rows], np.int16)
+    differing = Differing(
+        kinds, [row["left_address"] or "" for row in rows], [row["right_address"] or "" for row in rows]
+    )
+    volatile = learnt.volatile_of(comparison.left) | learnt.volatile_of(comparison.right)
+    aside = set_aside(comparison, differing, [replace(expectation, number=1)], volatile)
+    return [row for row, number in zip(rows, aside.tolist(), strict=True) if number]
+
+
+class _Reading:
+    """Reads what pages of a comparison say, as an expectation needs it."""
+
+    def __init__(self, comparison: Comparison, volatile: Volatile) -> None:
+        self.comparison, self.volatile = comparison, volatile
+        self.rule = rules.read(comparison.rule)
+
+    def of(self, one: Expectation) -> expected.Pages:
+        """Return what says what two pages say, without the region that an expectation names."""
+
+        def pages(pairs: list[_Pair]) -> dict[_Pair, tuple[Said, Said]]:
+            found: dict[_Pair, tuple[Said, Said]] = {}
+            pairs = pairs[:MOST_READ] if one.what == What.REGION else pairs
+            for start in range(0, len(pairs), _TOGETHER):
+                found |= self._said(pairs[start : start + _TOGETHER], one)
+            return found
+
+        return pages
+
+    def _said(self, pairs: list[_Pair], one: Expectation) -> dict[_Pair, tuple[Said, Said]]:
+        left = [addresses.ident(address) for address, _ in pairs]
+        right = [addresses.ident(self.rule.reached(address)) for _, address in pairs]
+        sides = []
+        for capture, idents in ((self.comparison.left, left), (self.comparison.right, right)):
+            said = kept.pages(capture, idents, self.volatile)
+            sides.append(self._without(capture, said, one.selector) if one.what == What.REGION else _alone(said))
+        return {
+            pair: (sides[0][a], sides[1][b])
+            for pair, a, b in zip(pairs, left, right, strict=True)
+            if a in sides[0] and b in sides[1]
+        }
+
+    def _without(self, capture: Capture, said: Mapping[int, tuple[Said, bytes]], selector: str) -> dict[int, Said]:
+        """Return what pages say when a region of their stored markup is taken out; those let go of are left out."""
+        found: dict[int, Said] = {}
+        answers = {
+            answer.ident: answer
+            for answer in Answer.objects.filter(capture=capture, ident__in=list(said)).select_related("capture")
+        }
+        for ident, (one, _) in said.items():
+            stored = evidence.stored(answers[ident]) if ident in answers else None
+            try:
+                blocks = (
+                    readers.ours().run(_region.without, stored, selector, capture.access["base"]) if stored else None
+                )
+            except (FileNotFoundError, Unreadable, ValueError):
+                continue
+            if blocks is None:
+                continue
+            main = [(block.kind, block.text) for block in self.volatile.masked(blocks) if block.main]
+            found[ident] = Said(one.title, one.description, main)
+        return found
+
+
+def _alone(said: Mapping[int, tuple[Said, bytes]]) -> dict[int, Said]:
+    return {ident: one for ident, (one, _) in said.items()}

@@ -1,0 +1,1 @@
+"""What reads files that people give: captures, lists, archives of moves."""

@@ -1,0 +1,85 @@
+"""Brings the addresses of a list into a move: read in a process of its own, all of it or nothing."""
+
+from dataclasses import dataclass
+from typing import BinaryIO
+
+from django.contrib.auth.models import User
+from django.db import transaction
+
+from palinode.core.documents.address_list import Tally
+from palinode.core.wording import number
+from palinode.gather import lists
+from palinode.gather.lists import ListError, Part
+from palinode.records import address_lists, disk
+from palinode.records.models import Import, Move
+from palinode.work import readers, side_access
+from palinode.work.importing import on_disk
+from palinode.work.readers import Unreadable
+
+UNPACKED_LIMIT = 4_000_000_000
+"""Bytes of a list, unpacked."""
+SECONDS = 60.0
+"""That a list may take while somebody waits for it in the browser."""
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """What a list brought."""
+
+    new: int
+    tally: Tally
+
+
+def bring(
+    move: Move,
+    which: str,
+    file: BinaryIO,
+    name: str,
+    author: User,
+    column: str = "",
+    seconds: float = SECONDS,
+) -> Outcome:
+    """Keep the addresses of a side that a list names, of a CSV in the ``column`` given; gzip is unpacked.
+
+    Raises ListError if it cannot be read to its end in so many seconds, or names no address of the side, and
+    ColumnError if it has no such column; then nothing is kept.
+    """
+    new, last = 0, Part([], Tally(), 0, "")
+    try:
+        disk.mind()
+        with on_disk.path_of(file) as path, transaction.atomic():
+            read = (lists.parts, path, name, side_access.base(move, which), column, UNPACKED_LIMIT)
+            for last in readers.stream(seconds, *read):
+                new += address_lists.add(move, which, last.found)
+            if not last.tally.named:
+                raise ListError(_nothing(name, last.tally))
+            _note(move, which, name, author, last, new)
+    except disk.DiskFull as error:
+        raise ListError(str(error)) from None
+    except Unreadable as error:
+        raise ListError(f"{name} {error}. Cut it into parts, or bring it by the command line.") from None
+    return Outcome(new, last.tally)
+
+
+def _note(move: Move, which: str, name: str, author: User, last: Part, new: int) -> None:
+    Import.objects.create(
+        move=move,
+        which=which,
+        kind=Import.Kind.LIST,
+        name=name[-255:],
+        bytes=last.size,
+        sha256=last.sha256,
+        state=Import.State.DONE,
+        said=f"{number(new, 'new address', 'new addresses')} of {number(last.tally.lines, 'line')}.",
+        author=author,
+    )
+
+
+def _nothing(name: str, tally: Tally) -> str:
+    if not tally.lines:
+        return f"{name} is empty."
+    said = f"None of the {tally.lines:,} lines of {name} names an address of this side"
+    if tally.elsewhere:
+        return f"{said}; {tally.elsewhere:,} name other sites. Is it the list of the other side?"
+    example = f" The first is {tally.examples[0]}" if tally.examples else ""
+    return f"{said}. A line needs an address that begins with http://, https:// or a slash.{example}"

@@ -1,0 +1,285 @@
+"""Captures made of files that a person brings: a WARC file made elsewhere, an archive of static pages.
+
+What a file holds is read, stored and judged as if it had just been fetched; all of it, or nothing with the reason.
+"""
+
+import hashlib
+import threading
+from collections import Counter, deque
+from collections.abc import Iterator
+from concurrent.futures import Future
+from contextlib import contextmanager
+from dataclasses import replace
+from datetime import timedelta
+from typing import BinaryIO
+
+from django.conf import settings
+from django.contrib.auth.models import User
+from django.core.files.base import File
+from django.db import connections, transaction
+from django.utils import timezone
+
+from palinode.core import address as addresses
+from palinode.core.discovery import Discovery
+from palinode.core.scope import AskedFor, Scope
+from palinode.core.wording import number
+from palinode.gather import pages
+from palinode.gather.exchange import Exchange
+from palinode.gather.warc import reader
+from palinode.gather.warc.reader import Damaged
+from palinode.records import captures, disk, frontier, plans
+from palinode.records.folder import Folder
+from palinode.records.models import Capture, Import, Move, Share
+from palinode.records.rows import Batch, Found, Leased
+from palinode.work import evidence, job_queue, readers, side_access
+from palinode.work.capturing import capture_end, extraction, sealing
+from palinode.work.capturing.policy import Policy
+from palinode.work.importing import containers
+from palinode.work.readers import Readers, Unreadable
+
+IMPORT = "import_capture"
+"""Name of the task that reads an import (tasks.py)."""
+_TOGETHER = 8
+_AHEAD = 8
+"""Hand-overs to reading processes at once."""
+_BEAT = 1.0
+_NO_BODY = "its body is not in the file"
+
+
+class ImportRefused(ValueError):
+    """A file cannot be brought; the message is for a person."""
+
+
+def bring(move: Move, which: str, file: BinaryIO, name: str, author: User) -> Import:
+    """Keep a file, and order that it be read as a capture of a side.
+
+    Raises ImportRefused for a file that is neither a WARC file nor a ZIP archive, and where there is no room for it.
+    """
+    if shortage := disk.shortage():
+        raise ImportRefused(shortage)
+    kind = _kind(file, name)
+    digest, size = hashlib.sha256(), 0
+    while chunk := file.read(1 << 20):
+        digest.update(chunk)
+        size += len(chunk)
+    file.seek(0)
+    stored = Folder(move.pk).save(f"imports/{digest.hexdigest()[:16]}", File(file))
+    with transaction.atomic():
+        imported = Import.objects.create(
+            move=move,
+            which=which,
+            kind=kind,
+            name=name[-255:],
+            stored=stored,
+            bytes=size,
+            sha256=digest.hexdigest(),
+            author=author,
+        )
+        _offer(imported)
+    return imported
+
+
+def take_up() -> None:
+    """Offer imports again whose reader died."""
+    late = timezone.now() - timedelta(seconds=2 * settings.PALINODE_LEASE_SECONDS)
+    for imported in Import.objects.filter(state=Import.State.WAITING, seen_at__lt=late):
+        Import.objects.filter(pk=imported.pk).update(seen_at=timezone.now())
+        _offer(imported)
+
+
+def _offer(imported: Import) -> None:
+    job_queue.offer(IMPORT, import_id=imported.pk)
+
+
+def _kind(file: BinaryIO, name: str) -> str:
+    first = file.read(4)
+    file.seek(0)
+    if first == b"PK\x03\x04":
+        return Import.Kind.PAGES
+    try:
+        if reader.begins(file):
+            return Import.Kind.WARC
+        said = "is empty"
+    except Damaged as error:
+        said = f"is neither a WARC file nor a ZIP archive ({error})"
+    finally:
+        file.seek(0)
+    raise ImportRefused(f"{name} {said}.")
+
+
+def read(imported: Import) -> None:
+    """Make a capture of an import that waits; one that cannot be made says why, and leaves nothing behind."""
+    if imported.state != Import.State.WAITING:
+        return
+    stored: list[str] = []
+    try:
+        with _beating(imported) as beat, transaction.atomic():
+            capture, said = _read(imported, stored, beat)
+            capture_end.close(capture)
+            Import.objects.filter(pk=imported.pk).update(state=Import.State.DONE, said=said, capture=capture, stored="")
+    except (Damaged, pages.ArchiveError, ImportRefused, Unreadable, disk.DiskFull) as error:
+        _fail(imported, stored, str(error))
+    except Exception as error:
+        # Whatever it is, trying again would not mend it.
+        _fail(imported, stored, f"it could not be read ({type(error).__name__}: {str(error)[:200]})")
+        raise
+    else:
+        plans.analyse()
+        Folder(imported.move_id).delete(imported.stored)
+
+
+def _fail(imported: Import, stored: list[str], why: str) -> None:
+    """Say why an import failed, and delete what was stored of it."""
+    for name in (*stored, imported.stored):
+        Folder(imported.move_id).delete(name)
+    said = f"{imported.name}: {why}. Nothing of it was kept."
+    Import.objects.filter(pk=imported.pk).update(state=Import.State.FAILED, said=said, stored="")
+
+
+class _Beat:
+    """How far a reader is, told from a thread of its own, since what it writes is not seen before its end."""
+
+    def __init__(self, imported: Import) -> None:
+        self.imported, self.read = imported, 0
+        self.done = threading.Event()
+
+    def run(self) -> None:
+        try:
+            while True:
+                Import.objects.filter(pk=self.imported.pk).update(read=self.read, seen_at=timezone.now())
+                if self.done.wait(_BEAT):
+                    return
+        finally:
+            connections.close_all()
+
+
+@contextmanager
+def _beating(imported: Import) -> Iterator[_Beat]:
+    beat = _Beat(imported)
+    thread = threading.Thread(target=beat.run)
+    thread.start()
+    try:
+        yield beat
+    finally:
+        beat.done.set()
+        thread.join()
+
+
+def _read(imported: Import, stored: list[str], beat: _Beat) -> tuple[Capture, str]:
+    """Read all answers of an import into a new capture; return it, and in words what came of it."""
+    move, base = imported.move, side_access.base(imported.move, imported.which)
+    access = {"base": base, "connect_to": [], "any_certificate": False, "honours_robots": False}
+    capture = captures.begin(move, imported.which, Policy().plain(), access)
+    capture.kind = imported.kind
+    capture.save(update_fields=["kind"])
+    taking = _Taking(captures.join(capture), base, stored, beat)
+    with Readers(settings.PALINODE_READERS) as taking.readers:
+        _take(imported, base, taking)
+        taking.finish()
+    frontier.give_back(taking.share)
+    if not taking.taken:
+        raise ImportRefused(f"it holds no answer of {addresses.split(base).host}{taking.elsewhere_said()}")
+    capture.refresh_from_db()
+    return capture, taking.said()
+
+
+class _Taking:
+    """What takes exchanges into a capture, a few at a time."""
+
+    def __init__(self, share: Share, base: str, stored: list[str], beat: _Beat) -> None:
+        self.share, self.beat, self.stored = share, beat, stored
+        self.scope = Scope(base)
+        self.site = extraction.Site(share.capture.move_id, share.capture_id, base, 1, follows=False)
+        self.readers: Readers
+        self.some: list[tuple[Leased, Exchange]] = []
+        self.ahead: deque[Future[Batch]] = deque()
+        self.batch = Batch()
+        self.taken: set[int] = set()
+        self.again = 0
+        self.elsewhere: Counter[str] = Counter()
+
+    def take(self, exchange: Exchange) -> None:
+        """Take an exchange; a second one of an address, and one of another host, are counted and left."""
+        address = addresses.normal(exchange.address)
+        if address is None or not self.scope.on_host(address):
+            self.elsewhere[addresses.split(address).host if address else "no host"] += 1
+            return
+        ident = addresses.ident(address)
+        if ident in self.taken:
+            self.again += 1
+            return
+        self.taken.add(ident)
+        asked_for = AskedFor.PAGE if self.scope.holds(address) else AskedFor.FILE
+        known = Discovery.HOME if address == self.scope.base else Discovery.IMPORT
+        self.some.append((Leased(ident, address, 0, int(known), int(asked_for)), exchange))
+        if len(self.some) >= _TOGETHER:
+            self._hand_over()
+
+    def finish(self) -> None:
+        """Store all that was taken."""
+        self._hand_over()
+        while self.ahead:
+            self._gather()
+        self.flush()
+
+    def flush(self) -> None:
+        """Store what was read."""
+        if self.batch.answers:
+            batch, self.batch = self.batch, Batch()
+            if name := sealing.seal(self.share, batch):
+                self.stored.append(name)
+
+    def said(self) -> str:
+        """Say what came of the file."""
+        told = [number(len(self.taken), "answer")]
+        if self.again:
+            told.append(f"{self.again:,} more of the same addresses left out")
+        return f"{', '.join(told)}{self.elsewhere_said()}."
+
+    def elsewhere_said(self) -> str:
+        """Say which other hosts the file holds."""
+        if not self.elsewhere:
+            return ""
+        hosts = ", ".join(host for host, _ in self.elsewhere.most_common(3))
+        return f"; {self.elsewhere.total():,} of other hosts left out, most of {hosts}"
+
+    def _hand_over(self) -> None:
+        if not self.some:
+            return
+        some, self.some = self.some, []
+        frontier.add(self.share.capture, [Found(one.ident, one.text, 0, one.known, one.asked_for) for one, _ in some])
+        frontier.hold(self.share, [one.ident for one, _ in some])
+        self.ahead.append(self.readers.later(self.site, some))
+        while len(self.ahead) > _AHEAD:
+            self._gather()
+
+    def _gather(self) -> None:
+        self.batch.add(self.ahead.popleft().result())
+        self.beat.read = len(self.taken)
+        if len(self.batch.records) >= sealing.SEAL_BYTES:
+            self.flush()
+
+    def body_of(self, blake: bytes) -> bytes:
+        """Return a body that was taken before."""
+        self._hand_over()
+        while self.ahead:
+            self._gather()
+        self.flush()
+        return evidence.body(self.site.move, blake)
+
+
+def _take(imported: Import, base: str, taking: _Taking) -> None:
+    """Take all that a file holds; a revisit has the body of the answer that it names."""
+    kind = containers.archive if imported.kind == Import.Kind.PAGES else containers.warc
+    bodies: dict[str, bytes] = {}
+    for exchange, payload, digest in readers.stream(None, kind, imported.move_id, imported.stored, base):
+        disk.mind()
+        if digest is not None:
+            bodies[payload] = digest
+        elif payload in bodies:
+            # As it is kept, so that the coding, which is undone there, must not be told again.
+            fields = {name: value for name, value in exchange.headers.items() if name != "content-encoding"}
+            exchange = replace(exchange, body=taking.body_of(bodies[payload]), headers=fields)
+        elif imported.kind == Import.Kind.WARC:
+            exchange = Exchange(exchange.address, exchange.asked_at, 0, reason=_NO_BODY)
+        taking.take(exchange)

@@ -1,0 +1,69 @@
+"""Read again: facts made anew from the WARC files; the site need not answer any more."""
+
+from django.db import connection, transaction
+
+from palinode.records import batch_commit, frontier, plans
+from palinode.records.models import Answer, Capture
+from palinode.work import read_pages
+from palinode.work.read_pages import Page, Read
+from palinode.work.readers import Readers, Unreadable
+from palinode.work.record_location import At
+
+_COMMITTED = 400
+"""Pages of a transaction."""
+_TOGETHER = 20
+"""Pages handed to a reading process at once."""
+_PROCESSES = 1
+_PAGES = f"""
+    SELECT a.ident, d.text, a.body, s.name, a."offset", t.name, b."offset" FROM
+    (SELECT * FROM records_answer WHERE capture_id = %(capture)s AND is_page AND ident > %(after)s
+     ORDER BY ident LIMIT %(most)s) a {plans.ADDRESS}
+    CROSS JOIN LATERAL (SELECT * FROM records_body WHERE move_id = %(move)s AND digest = a.body LIMIT 1) b
+    JOIN records_segment s ON s.id = a.segment_id AND s.let_go_at IS NULL
+    JOIN records_capture c ON c.id = s.capture_id AND c.move_id = %(move)s
+    JOIN records_segment t ON t.id = b.segment_id AND t.let_go_at IS NULL
+    ORDER BY a.ident"""
+
+
+def read_again(capture: Capture) -> int:
+    """Make the facts of a closed capture anew; return how many pages were read."""
+    read, after = 0, -(2**63)
+    with Readers(_PROCESSES) as readers:
+        while pages := _pages(capture, after):
+            found: list[Read] = []
+            for start in range(0, len(pages), _TOGETHER):
+                found += _read(readers, capture.move_id, pages[start : start + _TOGETHER])
+            _keep(capture, found)
+            read, after = read + len(found), pages[-1].ident
+    return read
+
+
+def _pages(capture: Capture, after: int) -> list[Page]:
+    """Return the next pages whose records are there, also in files of captures before this one."""
+    move = capture.move_id
+    values = {"move": move, "capture": capture.pk, "after": after, "most": _COMMITTED}
+    with connection.cursor() as cursor:
+        cursor.execute(_PAGES, values)
+        return [
+            Page(ident, text, bytes(digest), At(move, name, offset), At(move, body_name, body_offset))
+            for ident, text, digest, name, offset, body_name, body_offset in cursor.fetchall()
+        ]
+
+
+def _read(readers: Readers, move: int, pages: list[Page]) -> list[Read]:
+    """Read pages; those that cannot be read keep the facts that they have."""
+    try:
+        return readers.run(read_pages.read, move, pages)
+    except (Unreadable, FileNotFoundError, ValueError):
+        return [read for page in pages for read in _read(readers, move, [page])] if len(pages) > 1 else []
+
+
+def _keep(capture: Capture, found: list[Read]) -> None:
+    with transaction.atomic():
+        frontier.alone(capture.move_id)
+        frontier.add_addresses(
+            capture.move_id, {key: text for one in found for key, text in one.references.items()}.items()
+        )
+        batch_commit.add_facts(capture.move_id, {one.key: one.line for one in found})
+        for one in found:
+            Answer.objects.filter(capture=capture, ident=one.ident).exclude(facts=one.key).update(facts=one.key)
