@@ -25,10 +25,14 @@ def seed(rows: int) -> tuple[int, str]:
     from django.contrib.auth.models import User
     from django.db import connection, transaction
 
+    from palinode.core.checks.outcome import Outcome
+    from palinode.core.checks.pages import check as pages
+    from palinode.core.checks.pages import kinds
     from palinode.core.fates import Fate
+    from palinode.core.findings import columns
     from palinode.core.ledger import Differences, Ledger
-    from palinode.records import captures, ledgers
-    from palinode.records.models import Comparison, Token
+    from palinode.records import captures, outcomes
+    from palinode.records.models import Comparison, ComparisonCheck, Token
     from palinode.work import move_setup
 
     user = User.objects.create_user("bench")
@@ -76,8 +80,9 @@ def seed(rows: int) -> tuple[int, str]:
         differences=Differences(ones[:0], ones[:0], []),
     )
     with transaction.atomic():
-        ledgers.write(comparison, ledger)
-        ledgers.finish(comparison, ledger, {})
+        made = Outcome(pages.rows(ledger), columns(kinds.ALL, []))
+        outcome = outcomes.keep(move.pk, pages.CHECK, "bench", made)
+        ComparisonCheck.objects.create(comparison=comparison, place=0, outcome=outcome)
     with connection.cursor() as cursor:
         cursor.execute("VACUUM ANALYZE")
     return comparison.pk, Token.issue(user, "bench")[1]
@@ -99,16 +104,22 @@ def bare(url: str, comparison: int, token: str, firsts: list[int]) -> list[float
                 [digest],
             ).fetchone()
             counts = connection.execute(
-                "SELECT c.id, c.counts, c.sections FROM records_comparison c JOIN records_membership m ON m.move_id = c.move_id "
+                "SELECT o.id, o.counts, o.groups FROM records_comparisoncheck k JOIN records_checkoutcome o ON o.id = k.outcome_id "
+                "JOIN records_comparison c ON c.id = k.comparison_id JOIN records_membership m ON m.move_id = c.move_id "
                 "WHERE c.id = %s AND m.user_id = 1",
                 [comparison],
             ).fetchone()
             rows = connection.execute(
-                "SELECT rank, left_address, left_title, right_address, detail, content_change, left_status, "
-                "right_status FROM records_ledgerrow WHERE comparison_id = %s AND rank >= %s AND rank < %s ORDER BY rank",
-                [comparison, first, first + 200],
+                'SELECT rank, "left", "right", left_note, right_note FROM records_checkrow '
+                "WHERE outcome_id = %s AND rank >= %s AND rank < %s ORDER BY rank",
+                [counts[0], first, first + 200],
             ).fetchall()
-            json.dumps([counts, rows])
+            numbers = connection.execute(
+                "SELECT name, substr(data, 1 + %s * right(kind, 1)::int, 200 * right(kind, 1)::int) FROM "
+                "records_checkcolumn WHERE outcome_id = %s AND name = ANY(%s)",
+                [first, counts[0], ["content_change", "source_status", "destination_status"]],
+            ).fetchall()
+            json.dumps([counts, rows, [list(data) for _, data in numbers]])
             times.append(time.perf_counter() - started)
     return times
 
@@ -119,7 +130,7 @@ def asked(port: int, comparison: int, token: str, firsts: list[int]) -> list[flo
     times = []
     for first in firsts:
         started = time.perf_counter()
-        path = f"/api/comparisons/{comparison}/pages/?first={first}&rows=200"
+        path = f"/api/comparisons/{comparison}/checks/pages/rows/?first={first}&rows=200"
         connection.request("GET", path, headers={"Authorization": f"Bearer {token}"})
         response = connection.getresponse()
         body = response.read()

@@ -75,19 +75,23 @@ def store(made: Collection) -> Any:
 
 def rows_of(comparison: Any) -> list[dict[str, Any]]:
     """Return the rows of a ledger with the parts of their pairs."""
-    import numpy as np
+    from palinode.records import outcomes
 
-    from palinode.records import ledgers
-    from palinode.records.models import LedgerParts
-
-    parts = LedgerParts.objects.get(comparison=comparison)
-    certainty, found_by = np.frombuffer(parts.certainty, "<f4"), np.frombuffer(parts.found_by, np.uint8)
-    number = sum(row[2] for row in comparison.counts)
-    names = ("fate", "section", *ledgers.STORED)
-    rows = [dict(zip(names, row, strict=True)) for row in ledgers.page(comparison, "rank", [(0, number)])]
-    for row in rows:
-        row["certainty"], row["found_by"] = float(certainty[row["rank"]]), int(found_by[row["rank"]])
-    return rows
+    outcome = outcomes.of(comparison, "pages")
+    assert outcome is not None
+    rows = outcomes.page(outcome, "rank", [(0, outcome.rows)])
+    numbers = outcomes.numbers_at(outcome.pk, ["certainty", "found_by"], 0, outcome.rows)
+    return [
+        {
+            "fate": row.verdict,
+            "left_address": row.left,
+            "right_address": row.right,
+            "detail": row.right_note,
+            "certainty": certainty,
+            "found_by": found_by,
+        }
+        for row, certainty, found_by in zip(rows, numbers["certainty"], numbers["found_by"], strict=True)
+    ]
 
 
 def check(made: Collection, rows: list[dict[str, Any]]) -> dict[str, float]:
@@ -137,17 +141,18 @@ def check(made: Collection, rows: list[dict[str, Any]]) -> dict[str, float]:
 
 def check_causes(made: Collection, comparison: Any) -> float:
     """Print how many findings of each kind of change belong to its cause, and return the share of all."""
-    from palinode.core.findings import FindingKind
-    from palinode.records.models import Finding
+    from palinode.core.checks.pages import kinds
+    from palinode.records import findings
 
     names = [cause["kind"] for cause in comparison.standing["causes"]]
-    found = Finding.objects.filter(comparison=comparison).values_list("left_address", "cause", "kind")
+    of_fields = {one.word for one in kinds.FIELD_OF}
+    told = [one for batch in findings.stream(comparison) for one in batch]
     tally: dict[str, Counter[str]] = defaultdict(Counter)
     wrong: Counter[tuple[str, str]] = Counter()
-    for address, cause, finding in found:
+    for address, cause, finding in ((one["left_address"], one["cause"], one["kind"]) for one in told):
         kind, _ = made.truth.get((address or "").removeprefix(OLD), ("", ""))
         # What was rewritten as a page moved was rewritten by a person, each page for itself.
-        if kind not in CAUSES or (kind in MOVED and FindingKind(finding).field is not None):
+        if kind not in CAUSES or (kind in MOVED and finding in of_fields):
             continue
         name = names[cause] if cause is not None else "no cause"
         tally[kind]["all"] += 1

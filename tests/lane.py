@@ -1,6 +1,7 @@
 """A lane of the tests: reads labels from standard input, and answers each with how many passed and failed."""
 
 import os
+import random
 import sys
 import time
 import unittest
@@ -15,7 +16,7 @@ def main() -> None:
     os.dup2(2, 1)
     from palinode.project.postgres import Cluster
 
-    cluster = Cluster(folder / "postgres", lasting=False)
+    cluster = Cluster(folder / "postgres", lasting=False, first_port=random.randrange(15_000, 25_000))
     try:
         cluster.start()
         os.environ |= {

@@ -7,7 +7,7 @@ from django.http import Http404
 from rest_framework.exceptions import PermissionDenied
 from rest_framework.request import Request
 
-from palinode.records.models import Capture, Comparison, Membership, Move
+from palinode.records.models import Capture, CheckOutcome, Comparison, ComparisonCheck, Membership, Move
 
 
 def moves(request: Request) -> "list[Move]":
@@ -47,14 +47,15 @@ def comparison(request: Request, pk: int) -> Comparison:
     return found
 
 
-def counted(request: Request, pk: int) -> Comparison:
-    """Return a comparison with its counts alone, which is all that a page of its ledger needs."""
-    found = (
-        Comparison.objects.filter(move__memberships__user=request.user, pk=pk)
-        .only("pk", "counts", "sections")
-        .order_by()
+def outcome(request: Request, pk: int, check: str) -> tuple[Comparison, CheckOutcome]:
+    """Return a comparison and what a check made in it, or raise Http404."""
+    held = (
+        ComparisonCheck.objects.filter(comparison__move__memberships__user=request.user, comparison_id=pk)
+        .filter(outcome__check_name=check, carried=False)
+        .select_related("outcome", "comparison")
+        .defer("comparison__crossing")
         .first()
     )
-    if found is None:
+    if held is None:
         raise Http404
-    return found
+    return held.comparison, held.outcome

@@ -6,6 +6,7 @@ from drf_spectacular.views import SpectacularAPIView
 from palinode.api.views import (
     address_lists,
     captures,
+    checks,
     comparisons,
     decisions,
     evidence,
@@ -53,8 +54,10 @@ urlpatterns = [
     path("captures/<int:pk>/segments/<int:number>/", captures.SegmentView.as_view()),
     path("moves/<int:pk>/comparisons/", comparisons.ComparisonsView.as_view()),
     path("comparisons/<int:pk>/", comparisons.ComparisonView.as_view()),
-    path("comparisons/<int:pk>/pages/", comparisons.LedgerView.as_view()),
-    path("comparisons/<int:pk>/groups/", comparisons.GroupsView.as_view()),
+    path("comparisons/<int:pk>/checks/<str:check>/rows/", checks.RowsView.as_view()),
+    path("comparisons/<int:pk>/checks/<str:check>/rows/<int:rank>/items/", checks.ItemsView.as_view()),
+    path("comparisons/<int:pk>/checks/<str:check>/groups/", checks.GroupsView.as_view()),
+    path("comparisons/<int:pk>/checks/<str:check>/export/", checks.ExportView.as_view()),
     path("comparisons/<int:pk>/pages/<int:rank>/", pairs.PairView.as_view()),
     path("comparisons/<int:pk>/pages/<int:rank>/stretch/", pairs.StretchView.as_view()),
     path("comparisons/<int:pk>/pages/<int:rank>/references/", pairs.ReferencesView.as_view()),
@@ -66,5 +69,4 @@ urlpatterns = [
     path("comparisons/<int:pk>/expect/", findings.ExpectView.as_view()),
     path("comparisons/<int:pk>/mended/", findings.MendedView.as_view()),
     path("moves/<int:pk>/weights/", findings.WeighView.as_view()),
-    path("comparisons/<int:pk>/export/", comparisons.ExportView.as_view()),
 ]

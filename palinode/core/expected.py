@@ -10,7 +10,8 @@ import numpy as np
 from selectolax.lexbor import LexborHTMLParser
 
 from palinode.core import address as addresses
-from palinode.core.findings import FindingKind
+from palinode.core.checks.kind import Kind
+from palinode.core.checks.pages import kinds
 from palinode.core.markup import parse
 
 _NUMBER = re.compile(r"\d+(?:[.,]\d+)*")
@@ -19,7 +20,7 @@ _LONGEST = 400
 _MOST_STARS = 3
 _GAP = 120
 """Characters that * stands for at most."""
-OF_WORDS = frozenset({FindingKind.TITLE, FindingKind.DESCRIPTION, FindingKind.HEADINGS, FindingKind.TEXT})
+OF_WORDS = frozenset({kinds.TITLE, kinds.DESCRIPTION, kinds.HEADINGS, kinds.TEXT})
 """Kinds whose differences are told by what the two pages say, word for word."""
 
 
@@ -53,13 +54,13 @@ class Said:
     blocks: Sequence[tuple[str, str]]
     """Kind and text of the main blocks."""
 
-    def of(self, kind: FindingKind) -> list[str]:
+    def of(self, kind: Kind) -> list[str]:
         """Return the texts in which a kind of finding sees a difference."""
-        if kind == FindingKind.TITLE:
+        if kind == kinds.TITLE:
             return [self.title]
-        if kind == FindingKind.DESCRIPTION:
+        if kind == kinds.DESCRIPTION:
             return [self.description]
-        heading = kind == FindingKind.HEADINGS
+        heading = kind == kinds.HEADINGS
         return [text for name, text in self.blocks if not heading or re.fullmatch("h[1-6]", name)]
 
 
@@ -70,7 +71,7 @@ class Expectation:
     number: int
     """Of the decision."""
     what: What
-    kind: FindingKind | None = None
+    kind: Kind | None = None
     """One kind of finding alone; of words, where None, all kinds of words."""
     address: str = ""
     """One source page alone."""
@@ -124,7 +125,7 @@ class Expectation:
         return cls(
             number,
             What(plain["what"]),
-            FindingKind[kind.upper()] if kind else None,
+            _kind(kind) if kind else None,
             **{name: plain[name] for name in ("address", "section", "words", "becomes", "selector") if plain.get(name)},
             tolerance=float(plain.get("tolerance", 100)),
         )
@@ -171,11 +172,11 @@ class Expectation:
             at = end
         return "".join([*said, text[at:]])
 
-    def about(self, kind: FindingKind) -> bool:
+    def about(self, kind: Kind) -> bool:
         """Whether it is about this kind of finding."""
         return self.kind == kind if self.kind is not None else kind in OF_WORDS
 
-    def explains(self, kind: FindingKind, left: Said, right: Said) -> bool:
+    def explains(self, kind: Kind, left: Said, right: Said) -> bool:
         """Whether all that differs between two pages in a field of words is meant."""
         one, other = left.of(kind), right.of(kind)
         if self.what == What.WORDS:
@@ -190,6 +191,13 @@ class Expectation:
             return False
         pairs = zip(map(_value, _NUMBER.findall(one)), map(_value, _NUMBER.findall(other)), strict=True)
         return self.tolerance >= 100 or all(abs(a - b) <= self.tolerance / 100 * max(abs(a), abs(b)) for a, b in pairs)
+
+
+def _kind(word: str) -> Kind:
+    found = next((kind for kind in kinds.ALL if kind.word == word), None)
+    if found is None:
+        raise ExpectationError("kind", "This is no kind of finding about pages.")
+    return found
 
 
 def _value(number: str) -> float:
@@ -212,8 +220,9 @@ def without(markup: str, selector: str) -> str:
 class Differing:
     """n findings, as expectations look at them."""
 
+    kinds: tuple[Kind, ...]
     kind: np.ndarray
-    """int16: a FindingKind."""
+    """int16: places in ``kinds``."""
     left: list[str]
     """Address of the source page; empty for none."""
     right: list[str]
@@ -233,8 +242,8 @@ def set_aside(
     """
     aside = np.zeros(len(differing.kind), np.int64)
     for one in expected:
-        kinds = [kind for kind in FindingKind if one.about(kind)]
-        free = (aside == 0) & np.isin(differing.kind, kinds) & _where(differing, one)
+        about = [at for at, kind in enumerate(differing.kinds) if one.about(kind)]
+        free = (aside == 0) & np.isin(differing.kind, about) & _where(differing, one)
         if one.what == What.FIELD:
             aside[free] = one.number
             continue
@@ -242,7 +251,7 @@ def set_aside(
         pairs = {place: (differing.left[place], differing.right[place]) for place in at}
         told = said(one)(list(dict.fromkeys(pairs.values()))) if pairs else {}
         for place, pair in pairs.items():
-            if pair in told and one.explains(FindingKind(int(differing.kind[place])), *told[pair]):
+            if pair in told and one.explains(differing.kinds[differing.kind[place]], *told[pair]):
                 aside[place] = one.number
     return aside
 

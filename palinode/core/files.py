@@ -5,8 +5,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from palinode.core import address as addresses
+from palinode.core.checks.pages import kinds
 from palinode.core.columns import LeftColumns, SideColumns
-from palinode.core.findings import FindingKind, Shared
+from palinode.core.findings import Finding
 from palinode.core.rule import Rule
 
 STYLES = frozenset({"css", "js", "mjs"})
@@ -45,14 +46,14 @@ def missing(left: LeftColumns, right: SideColumns, rule: Rule) -> list[Missing]:
     return [Missing(texts[place], expected[place], int(status[place])) for place in gone.tolist()[:_MOST]]
 
 
-def shared(files: list[Missing], pages: list[int]) -> list[Shared]:
+def shared(files: list[Missing], pages: list[int]) -> list[Finding]:
     """Return the findings of files, the most asked for first; ``pages`` says how many of the destination ask for each.
 
     A file that none asks for any more is not missed.
     """
     return [
-        Shared(
-            FindingKind.FILE_MISSING,
+        Finding(
+            kinds.FILE_MISSING,
             addresses.path(one.left),
             count,
             one.left,

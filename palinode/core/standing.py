@@ -1,5 +1,6 @@
 """The verdict for the present stage, in one sentence, with what was not looked at."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -27,6 +28,8 @@ class Standing:
     summary: str
     causes: tuple[Cause, ...]
     blocks: bool
+    unseen: tuple[str, ...] = ()
+    """What checks could not look at."""
 
     def plain(self) -> dict[str, Any]:
         """Return what is kept with a comparison and shown."""
@@ -34,15 +37,15 @@ class Standing:
             "sentence": self.sentence,
             "summary": self.summary,
             "blocks": self.blocks,
-            "not_looked_at": list(NOT_LOOKED_AT),
+            "not_looked_at": [*self.unseen, *NOT_LOOKED_AT],
             "causes": [cause.plain() for cause in self.causes],
         }
 
 
-def judge(ground: Ground, is_open: np.ndarray, limits: tuple[str, ...] = ()) -> Standing:
+def judge(ground: Ground, is_open: np.ndarray, limits: tuple[str, ...] = (), unseen: Sequence[str] = ()) -> Standing:
     """Return the standing of a comparison; ``limits`` says how its captures were cut short.
 
-    ``is_open`` (bool) are the findings that nobody accepted.
+    ``is_open`` (bool) are the findings that nobody accepted, ``unseen`` says what checks could not look at.
     """
     ledger = ground.ledger
     found = causes.find(ground, is_open)
@@ -56,7 +59,7 @@ def judge(ground: Ground, is_open: np.ndarray, limits: tuple[str, ...] = ()) -> 
     held = ground.under(np.any([cause.takes for cause in blocking], axis=0)) if blocking else np.zeros(0, bool)
     shared = max((cause.pages for cause in blocking), default=0)
     sentence = _sentence(counts, blocking, to_mend, max(int(held.sum()), shared))
-    return Standing(sentence, summary, tuple(found), bool(blocking))
+    return Standing(sentence, summary, tuple(found), bool(blocking), tuple(unseen))
 
 
 def changed(ledger: Ledger, limits: tuple[str, ...] = ()) -> Standing:

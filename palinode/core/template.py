@@ -8,8 +8,10 @@ import numpy as np
 from palinode.core import address as addresses
 from palinode.core import alignment
 from palinode.core.boilerplate import NOTHING, Boilerplate
+from palinode.core.checks.kind import Kind
+from palinode.core.checks.pages import kinds
 from palinode.core.fields import Place
-from palinode.core.findings import FindingKind, Shared
+from palinode.core.findings import Finding
 from palinode.core.markup import Block
 from palinode.core.packed_facts import PackedFacts
 
@@ -83,16 +85,16 @@ def groups(left: np.ndarray, right: np.ndarray) -> tuple[np.ndarray, np.ndarray]
     return first[order], count[order]
 
 
-def differences(pairs: Iterable[tuple[Template, Template, int]]) -> list[Shared]:
+def differences(pairs: Iterable[tuple[Template, Template, int]]) -> list[Finding]:
     """Return what differs between the templates of some pairs of pages, each standing for so many pages."""
-    found: dict[tuple[FindingKind, str], Shared] = {}
+    found: dict[tuple[Kind, str], Finding] = {}
     looked_at = 0
     for left, right, pages in pairs:
         looked_at += pages
         for kind, locus, detail in _between(left, right):
             before = found.get((kind, locus))
             number = pages + (before.pages if before else 0)
-            found[kind, locus] = Shared(
+            found[kind, locus] = Finding(
                 kind,
                 locus,
                 number,
@@ -101,26 +103,26 @@ def differences(pairs: Iterable[tuple[Template, Template, int]]) -> list[Shared]
                 before.detail if before else detail,
             )
     shared = [one for one in found.values() if one.pages >= max(_FEWEST, _SHARE * looked_at)]
-    return sorted(shared, key=lambda one: (-one.pages, one.kind, one.locus))[:_MOST_TOLD]
+    return sorted(shared, key=lambda one: (-one.pages, kinds.ALL.index(one.kind), one.locus))[:_MOST_TOLD]
 
 
-def _between(left: Template, right: Template) -> Iterable[tuple[FindingKind, str, str]]:
+def _between(left: Template, right: Template) -> Iterable[tuple[Kind, str, str]]:
     yield from _texts(left.texts, right.texts)
     gone = [link for link in left.links if link not in right.links]
     came = {addresses.path(link): link for link in right.links if link not in left.links}
     for link in gone:
         path = addresses.path(link)
         said = f"leads to {_short(came.pop(path))}" if path in came else "is gone"
-        yield FindingKind.TEMPLATE_LINK, f"link {path}", f"link to {_short(path)} {said}"
+        yield kinds.TEMPLATE_LINK, f"link {path}", f"link to {_short(path)} {said}"
     for path, link in came.items():
-        yield FindingKind.TEMPLATE_LINK, f"link {path}", f"link to {_short(link)} came"
+        yield kinds.TEMPLATE_LINK, f"link {path}", f"link to {_short(link)} came"
     if left.styles != right.styles:
         lost, new = sorted(left.styles - right.styles), sorted(right.styles - left.styles)
         told = [f"{', '.join(names[:4])} {verb}" for names, verb in ((lost, "gone"), (new, "came")) if names]
-        yield FindingKind.TEMPLATE_STYLES, "styles", "; ".join(told)
+        yield kinds.TEMPLATE_STYLES, "styles", "; ".join(told)
 
 
-def _texts(left: tuple[str, ...], right: tuple[str, ...]) -> Iterable[tuple[FindingKind, str, str]]:
+def _texts(left: tuple[str, ...], right: tuple[str, ...]) -> Iterable[tuple[Kind, str, str]]:
     before, there = frozenset(left), frozenset(right)
     for _, a, b, c, d in alignment.opcodes(left, right):
         gone = [text for text in left[a:b] if text not in there]
@@ -128,11 +130,11 @@ def _texts(left: tuple[str, ...], right: tuple[str, ...]) -> Iterable[tuple[Find
         if len(gone) == len(came):
             # One in the other's place.
             for text, other in zip(gone, came, strict=True):
-                yield FindingKind.TEMPLATE_TEXT, f"text {text}", f"“{_short(text)}” became “{_short(other)}”"
+                yield kinds.TEMPLATE_TEXT, f"text {text}", f"“{_short(text)}” became “{_short(other)}”"
             continue
         for texts, verb in ((gone, "is gone"), (came, "came")):
             for text in texts:
-                yield FindingKind.TEMPLATE_TEXT, f"text {text}", f"“{_short(text)}” {verb}"
+                yield kinds.TEMPLATE_TEXT, f"text {text}", f"“{_short(text)}” {verb}"
 
 
 def _short(text: str) -> str:

@@ -28,9 +28,10 @@ class PostgresError(RuntimeError):
 class Cluster:
     """One cluster. Run by root, it belongs to the user ``postgres``, since the server refuses root."""
 
-    def __init__(self, folder: Path, lasting: bool = True) -> None:
+    def __init__(self, folder: Path, lasting: bool = True, first_port: int = 5440) -> None:
         self.folder = folder
         self.lasting = lasting
+        self.first_port = first_port
         self._binaries = _find_binaries()
         self._user = pwd.getpwnam("postgres") if os.geteuid() == 0 else None
         self.port = 0
@@ -49,7 +50,7 @@ class Cluster:
         fresh = not (self.folder / "data" / "PG_VERSION").exists()
         if fresh:
             self._make()
-        self.port = free_port(5440)
+        self.port = free_port(self.first_port)
         settings = _SETTINGS | ({} if self.lasting else _FAST)
         settings |= {"port": str(self.port), "unix_socket_directories": str(self.folder)}
         options = " ".join(f"-c {name}={value}" for name, value in settings.items())

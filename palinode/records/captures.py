@@ -11,6 +11,14 @@ from palinode.core.discovery import Discovery
 from palinode.records import bulk_copy, frontier, plans
 from palinode.records.models import Capture, Move, Share, Target
 
+PAGED = (Capture.Kind.CRAWL, Capture.Kind.COPY)
+"""Kinds of captures that hold pages: what opens a round, and what pages are compared of."""
+
+
+def latest(move: Move, which: str, kinds: Sequence[str] = PAGED) -> Capture | None:
+    """Return the latest closed capture of a side of a move that is of one of some kinds."""
+    return move.captures.filter(which=which, kind__in=kinds, state=Capture.State.CLOSED).first()
+
 
 def begin(
     move: Move,

@@ -1,5 +1,7 @@
 """Decisions as they hold now: neither superseded, withdrawn nor past their end."""
 
+from typing import Any
+
 from django.db import transaction
 from django.db.models import Q, QuerySet
 from django.utils import timezone
@@ -7,7 +9,6 @@ from django.utils import timezone
 from palinode.core import address as addresses
 from palinode.core.compare import Retired
 from palinode.core.expected import Expectation
-from palinode.core.findings import FindingKind
 from palinode.core.pairing.by_hand import ByHand
 from palinode.core.weight import Weight
 from palinode.records.models import Decision, Move
@@ -77,6 +78,13 @@ def by_hand(move: Move) -> ByHand:
     return ByHand(dict(said["pair"]), frozenset(said["part"]))
 
 
+def of_pairs(move: Move) -> list[Any]:
+    """Return what decides about pairs and fates, for the digest of what was made of it."""
+    kinds = ("pair", "part", "retire")
+    scopes = [[one.kind, sorted(one.scope.items())] for one in holding(move) if one.kind in kinds]
+    return sorted(scopes)
+
+
 def accepted(move: Move) -> dict[int, int]:
     """Return the findings that are accepted in a move: key to what each looked like."""
     return {
@@ -91,10 +99,10 @@ def expected(move: Move) -> list[Expectation]:
     return [Expectation.read(scope, pk) for pk, scope in holding(move, "expect").values_list("pk", "scope")]
 
 
-def weights(move: Move) -> dict[FindingKind, Weight]:
-    """Return the weights that persons gave to kinds of findings in a move."""
+def weights(move: Move) -> dict[str, Weight]:
+    """Return the weights that persons gave to kinds of findings in a move, by their words."""
     scopes = holding(move, "override").filter(scope__what="weight").values_list("scope", flat=True)
-    return {FindingKind[scope["kind"].upper()]: Weight[scope["weight"].upper()] for scope in scopes}
+    return {scope["kind"]: Weight[scope["weight"].upper()] for scope in scopes}
 
 
 def retired(move: Move) -> Retired:

@@ -4,12 +4,12 @@ from collections.abc import Callable
 
 from django.db import connection, transaction
 
-from palinode.records.models import Capture, Comparison, Import, Move
+from palinode.records.models import Capture, CheckOutcome, Comparison, Import, Move
 
 PIECE = 10_000
 """Rows of a piece: a fraction of a second."""
 _LARGE = {
-    "comparison_id": ("records_finding", "records_ledgerrow", "records_ledgerparts"),
+    "outcome_id": ("records_checkrow", "records_checkcolumn", "records_checkitems", "records_checkfinding"),
     "capture_id": ("records_answer", "records_frontier", "records_target", "records_pattern", "records_share"),
     "move_id": ("records_body", "records_brought", "records_facts", "records_address"),
 }
@@ -32,8 +32,11 @@ def delete(move: Move, beat: Callable[[], None]) -> None:
     ):
         _jobs(name, numbers)
     for comparison in comparisons:
-        _rows("comparison_id", comparison, beat)
         Comparison.objects.filter(pk=comparison).delete()
+        beat()
+    for outcome in CheckOutcome.objects.filter(move=move).values_list("pk", flat=True):
+        _rows("outcome_id", outcome, beat)
+        CheckOutcome.objects.filter(pk=outcome).delete()
     Move.everything.filter(pk=move.pk).update(baseline=None)
     for capture in captures:
         _rows("capture_id", capture, beat)

@@ -1,4 +1,4 @@
-"""All rows of a ledger, or all findings, as CSV (RFC 4180), JSON or XML, streamed."""
+"""All rows of a check, or all findings, as CSV (RFC 4180), JSON or XML, streamed."""
 
 import csv
 import io
@@ -8,70 +8,53 @@ from xml.sax.saxutils import quoteattr
 
 import orjson
 
-from palinode.core.findings import FindingKind, State
+from palinode.core.checks import registry
+from palinode.core.checks.check import Cell
+from palinode.core.findings import State
 from palinode.core.weight import Weight
-from palinode.records import bulk_copy
-from palinode.records.ledgers import Placing
-from palinode.records.models import Comparison
+from palinode.records import findings as stored
+from palinode.records import outcomes
+from palinode.records.models import CheckOutcome, Comparison
 
-COLUMNS = (
-    "source_url",
-    "destination_url",
-    "fate",
-    "detail",
-    "source_status",
-    "destination_status",
-    "source_title",
-    "section",
-)
-_SQL = (
-    "SELECT rank, left_address, right_address, detail, left_status, right_status, left_title "
-    "FROM records_ledgerrow WHERE comparison_id = %s ORDER BY rank"
-)
+FORMATS = ("csv", "json", "junit")
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
+Batches = Iterator[list[tuple[Any, ...]]]
 
 
-def rows(comparison: Comparison) -> Iterator[list[tuple[Any, ...]]]:
-    """Yield batches of rows in the order of COLUMNS, worst first."""
-    placing = Placing(comparison)
-    with bulk_copy.stream(_SQL, [comparison.pk]) as batches:
-        for batch in batches:
-            yield [
-                (left, right, fate, *rest, section)
-                for fate, section, _, left, right, *rest in map(placing.placed, batch)
-            ]
+def rows(outcome: CheckOutcome, form: str) -> Iterator[str]:
+    """Yield the rows of an outcome in one of FORMATS, with the columns that its check declares."""
+    check = registry.BY_NAME[outcome.check_name]
+    if form == "junit":
+        return _junit(check.title, _cases(outcome))
+    names = tuple(column.name for column in check.columns)
+    return (_as_json if form == "json" else _as_csv)(names, cells(outcome))
 
 
-def as_csv(comparison: Comparison) -> Iterator[str]:
-    """Yield the rows as CSV."""
-    return _as_csv(COLUMNS, rows(comparison))
+def cells(outcome: CheckOutcome) -> Batches:
+    """Yield batches of rows in the order of the check's columns."""
+    columns = registry.BY_NAME[outcome.check_name].columns
+    numbers = [column.name for column in columns if column.cell is Cell.NUMBER]
+    for batch in outcomes.stream(outcome):
+        arrays = outcomes.numbers_at(outcome.pk, numbers, batch[0].rank, len(batch)) if numbers else {}
+        ready: list[list[Any]] = []
+        for column in columns:
+            if column.cell is Cell.NUMBER:
+                ready.append([None if value == -1 else value for value in arrays[column.name]])
+            else:
+                ready.append([getattr(row, column.cell.value) for row in batch])
+        yield list(zip(*ready, strict=True))
 
 
-def as_json(comparison: Comparison) -> Iterator[str]:
-    """Yield the rows as one JSON array of objects."""
-    return _as_json(COLUMNS, rows(comparison))
-
-
-def _as_csv(columns: tuple[str, ...], batches: Iterator[list[tuple[Any, ...]]]) -> Iterator[str]:
-    """Yield CSV; a text that a spreadsheet would take for a formula gets a quote before it."""
-    buffer = io.StringIO()
-    writer = csv.writer(buffer)
-    writer.writerow(columns)
-    for batch in batches:
-        writer.writerows([[_safe(value) for value in row] for row in batch])
-        yield buffer.getvalue()
-        buffer.seek(0)
-        buffer.truncate()
-    yield buffer.getvalue()
-
-
-def _as_json(columns: tuple[str, ...], batches: Iterator[list[tuple[Any, ...]]]) -> Iterator[str]:
-    before = "["
-    for batch in batches:
+def _cases(outcome: CheckOutcome) -> Iterator[tuple[str, str, str, str, str]]:
+    """Yield a case for each row: class, name, outcome, type and message; those that want a person have failed."""
+    check = registry.BY_NAME[outcome.check_name]
+    wants = {one.word: one.wants for one in check.verdicts}
+    labels = {one.word: one.label for one in check.verdicts}
+    for batch in outcomes.stream(outcome):
         for row in batch:
-            yield before + orjson.dumps(dict(zip(columns, row, strict=True))).decode()
-            before = ",\n"
-    yield "[]" if before == "[" else "]\n"
+            how = "failed" if wants[row.verdict] else "passed"
+            said = f"{labels[row.verdict]}: {row.right_note}" if row.right_note else labels[row.verdict]
+            yield f"{check.name}.{row.verdict}", row.left or row.right or "", how, row.verdict, said
 
 
 FINDING_COLUMNS = (
@@ -85,52 +68,75 @@ FINDING_COLUMNS = (
     "returned",
     "pages",
 )
-_FINDINGS = (
-    "SELECT left_address, right_address, kind, weight, state, detail, since, returned, pages "
-    "FROM records_finding WHERE comparison_id = %s ORDER BY rank"
-)
+_FINDING = ("left_address", "right_address", "label", "weight", "state", "detail", "since", "returned", "pages")
 
 
-def findings(comparison: Comparison) -> Iterator[list[tuple[Any, ...]]]:
-    """Yield batches of findings in the order of FINDING_COLUMNS, open ones first."""
-    with bulk_copy.stream(_FINDINGS, [comparison.pk]) as batches:
-        for batch in batches:
-            yield [
-                (left, right, FindingKind(kind).label, Weight(weight).word, State(state).word, *rest)
-                for left, right, kind, weight, state, *rest in batch
-            ]
+def findings(comparison: Comparison, form: str) -> Iterator[str]:
+    """Yield all findings of a comparison in one of FORMATS, open ones first."""
+    if form == "junit":
+        return _junit("Palinode", _finding_cases(comparison))
+    return (_as_json if form == "json" else _as_csv)(FINDING_COLUMNS, finding_cells(comparison))
 
 
-def findings_as_junit(comparison: Comparison) -> Iterator[str]:
-    """Yield the findings as XML in the form in which build servers read test results.
+def finding_cells(comparison: Comparison) -> Batches:
+    """Yield batches of findings in the order of FINDING_COLUMNS."""
+    for batch in stored.stream(comparison):
+        yield [tuple(one[name] for name in _FINDING) for one in batch]
 
-    Each is a test case; an open one that blocks or wants mending has failed, any other was skipped or passed.
-    """
-    yield '<?xml version="1.0" encoding="UTF-8"?>\n<testsuite name="Palinode">\n'
-    for batch in findings(comparison):
-        for left, right, label, weight, state, detail, *_ in batch:
-            case = f"  <testcase classname={quoteattr(label)} name={quoteattr(_printable(left or right or ''))}"
-            said = quoteattr(_printable(f"{label}: {detail}"))
-            if state == State.ACCEPTED.word:
-                yield f"{case}><skipped message={said}/></testcase>\n"
-            elif state == State.OPEN.word and weight != Weight.NOTE.word:
-                yield f'{case}><failure type="{weight}" message={said}/></testcase>\n'
-            else:
-                yield f"{case}/>\n"
+
+def _finding_cases(comparison: Comparison) -> Iterator[tuple[str, str, str, str, str]]:
+    """Yield a case for each finding; an open one that blocks or wants mending has failed."""
+    for batch in stored.stream(comparison):
+        for one in batch:
+            how = "passed"
+            if one["state"] == State.ACCEPTED.word:
+                how = "skipped"
+            elif one["state"] == State.OPEN.word and one["weight"] != Weight.NOTE.word:
+                how = "failed"
+            name = one["left_address"] or one["right_address"] or ""
+            yield one["label"], name, how, one["weight"], f"{one['label']}: {one['detail']}"
+
+
+def _as_csv(columns: tuple[str, ...], batches: Batches) -> Iterator[str]:
+    """Yield CSV; a text that a spreadsheet would take for a formula gets a quote before it."""
+    buffer = io.StringIO()
+    writer = csv.writer(buffer)
+    writer.writerow(columns)
+    for batch in batches:
+        writer.writerows([[_safe(value) for value in row] for row in batch])
+        yield buffer.getvalue()
+        buffer.seek(0)
+        buffer.truncate()
+    yield buffer.getvalue()
+
+
+def _as_json(columns: tuple[str, ...], batches: Batches) -> Iterator[str]:
+    before = "["
+    for batch in batches:
+        for row in batch:
+            yield before + orjson.dumps(dict(zip(columns, row, strict=True))).decode()
+            before = ",\n"
+    yield "[]" if before == "[" else "]\n"
+
+
+def _junit(name: str, cases: Iterator[tuple[str, str, str, str, str]]) -> Iterator[str]:
+    """Yield cases as XML in the form in which build servers read test results."""
+    yield f'<?xml version="1.0" encoding="UTF-8"?>\n<testsuite name={quoteattr(name)}>\n'
+    for group, case, how, kind, said in cases:
+        head = f"  <testcase classname={quoteattr(group)} name={quoteattr(_printable(case))}"
+        message = quoteattr(_printable(said))
+        if how == "skipped":
+            yield f"{head}><skipped message={message}/></testcase>\n"
+        elif how == "failed":
+            yield f'{head}><failure type="{kind}" message={message}/></testcase>\n'
+        else:
+            yield f"{head}/>\n"
     yield "</testsuite>\n"
 
 
 def _printable(text: str) -> str:
     """Return text without the control characters that XML 1.0 cannot hold."""
     return "".join(char if char.isprintable() else "\N{REPLACEMENT CHARACTER}" for char in text)
-
-
-FINDINGS = {
-    "csv": lambda comparison: _as_csv(FINDING_COLUMNS, findings(comparison)),
-    "json": lambda comparison: _as_json(FINDING_COLUMNS, findings(comparison)),
-    "junit": findings_as_junit,
-}
-"""What findings are taken away as."""
 
 
 def _safe(value: Any) -> Any:

@@ -1,6 +1,7 @@
 """Read again: facts made anew from the WARC files; the site need not answer any more."""
 
 from django.db import connection, transaction
+from django.db.models import F
 
 from palinode.records import batch_commit, frontier, plans
 from palinode.records.models import Answer, Capture
@@ -35,6 +36,7 @@ def read_again(capture: Capture) -> int:
                 found += _read(readers, capture.move_id, pages[start : start + _TOGETHER])
             _keep(capture, found)
             read, after = read + len(found), pages[-1].ident
+    Capture.objects.filter(pk=capture.pk).update(readings=F("readings") + 1)
     return read
 
 

@@ -6,7 +6,7 @@ from datetime import timedelta
 from django.db import connection, transaction
 from django.utils import timezone
 
-from palinode.records import plans
+from palinode.records import captures, plans
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, Move, Segment
 
@@ -32,7 +32,7 @@ def let_go(move: Move) -> int:
         return 0
     since = timezone.now() - timedelta(days=move.keep_days)
     closed = move.captures.filter(state=Capture.State.CLOSED)
-    latest = {closed.filter(which=which).values_list("pk", flat=True).first() for which in ("source", "destination")}
+    latest = {one.pk for which in ("source", "destination") if (one := captures.latest(move, which))}
     old = set(closed.filter(ended_at__lt=since).values_list("pk", flat=True)) - latest - {move.baseline_id}
     kept = set(move.captures.values_list("pk", flat=True)) - old
     if not old:

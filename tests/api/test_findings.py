@@ -103,7 +103,7 @@ class FindingsTest(ApiTestCase):
 
     def export(self, kind: str) -> str:
         comparison = Comparison.objects.latest("pk")
-        return "".join(exports.FINDINGS[kind](comparison))
+        return "".join(exports.findings(comparison, kind))
 
     def test_taken_away_as_csv_json_and_xml(self):
         self.accept(ranks=[0])
@@ -140,9 +140,9 @@ class FindingsTest(ApiTestCase):
         self.assertEqual(self.api.post(path, given | {"kind": "accept"}, format="json").status_code, 400)
         self.api.post(f"/api/moves/{self.comparison.move_id}/comparisons/", {}, format="json")
         latest = self.latest()
-        rows = self.api.get(f"{self.path}pages/").json()["rows"]
-        (row,) = [row for row in rows if (row["left_address"] or "").endswith("/n0")]
-        self.assertEqual((row["fate"], row["right_address"]), ("moved", "http://new.example/n5"))
+        rows = self.api.get(f"{self.path}checks/pages/rows/").json()["rows"]
+        (row,) = [row for row in rows if (row["left"] or "").endswith("/n0")]
+        self.assertEqual((row["verdict"], row["right"]), ("moved", "http://new.example/n5"))
         pair = self.api.get(f"/api/comparisons/{latest.pk}/pages/{row['rank']}/").json()
         self.assertEqual((pair["found_by"], pair["certainty"]), ("hand", 1.0))
 

@@ -19,28 +19,28 @@ class GroupsTest(ApiTestCase):
         self.path = f"/api/comparisons/{self.compared(left, right).pk}/"
 
     def groups(self, by: str) -> dict[str, dict]:
-        return {one["name"]: one for one in self.api.get(f"{self.path}groups/", {"by": by}).json()}
+        return {one["name"]: one for one in self.api.get(f"{self.path}checks/pages/groups/", {"by": by}).json()}
 
     def pages(self, **query) -> list[str]:
-        rows = self.api.get(f"{self.path}pages/", query).json()["rows"]
-        return [row["left_address"].split(".example")[1] for row in rows]
+        rows = self.api.get(f"{self.path}checks/pages/rows/", query).json()["rows"]
+        return [row["left"].split(".example")[1] for row in rows]
 
     def test_by_section(self):
-        found = self.groups("section")
+        found = self.groups("group")
         self.assertEqual(list(found), ["/", "/j", "/shop"])
-        self.assertEqual(found["/j"]["fates"], {"altered": 1, "kept": 2})
+        self.assertEqual(found["/j"]["verdicts"], {"altered": 1, "kept": 2})
         self.assertEqual(found["/shop"]["rows"], 3)
-        self.assertEqual(self.api.get(f"{self.path}groups/", {"by": "moon"}).status_code, 400)
+        self.assertEqual(self.api.get(f"{self.path}checks/pages/groups/", {"by": "moon"}).status_code, 400)
 
     def test_by_cause_and_its_pages(self):
         found = self.groups("cause")
         lost = found["/shop is not at the destination"]
-        self.assertEqual((lost["rows"], lost["fates"]), (3, {"lost": 3}))
+        self.assertEqual((lost["rows"], lost["verdicts"]), (3, {"lost": 3}))
         self.assertEqual(self.pages(cause=lost["key"]), ["/shop/1", "/shop/2", "/shop/3"])
         self.assertEqual(self.pages(cause=lost["key"], find="/2"), ["/shop/2"])
-        self.assertEqual(self.pages(cause=lost["key"], fate="altered"), [])
+        self.assertEqual(self.pages(cause=lost["key"], verdict="altered"), [])
         self.assertEqual(self.pages(cause=lost["key"], first=2, rows=5), ["/shop/3"])
-        counts = self.api.get(f"{self.path}pages/", {"cause": lost["key"]}).json()["counts"]
+        counts = self.api.get(f"{self.path}checks/pages/rows/", {"cause": lost["key"]}).json()["counts"]
         self.assertEqual((counts["lost"], counts["kept"]), (3, 0))
         self.assertEqual(self.pages(cause=999), [])
 
@@ -48,7 +48,7 @@ class GroupsTest(ApiTestCase):
         found = self.groups("template")
         self.assertEqual([(one["name"], one["rows"]) for one in found.values()][2:], [("in templates of their own", 1)])
         journal = found["like /j/2"]
-        self.assertEqual((journal["rows"], journal["fates"]), (3, {"altered": 1, "kept": 2}))
-        self.assertEqual(self.pages(template=journal["key"], order="address"), ["/j/1", "/j/2", "/j/3"])
-        self.assertEqual(self.pages(template=journal["key"]), ["/j/2", "/j/1", "/j/3"])
-        self.assertEqual(self.pages(template="0"), ["/"])
+        self.assertEqual((journal["rows"], journal["verdicts"]), (3, {"altered": 1, "kept": 2}))
+        self.assertEqual(self.pages(filter=f"template:{journal['key']}", order="address"), ["/j/1", "/j/2", "/j/3"])
+        self.assertEqual(self.pages(filter=f"template:{journal['key']}"), ["/j/2", "/j/1", "/j/3"])
+        self.assertEqual(self.pages(filter="template:0"), ["/"])

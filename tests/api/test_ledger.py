@@ -4,7 +4,7 @@ import csv
 import io
 import json
 
-from palinode.records import exports
+from palinode.records import exports, outcomes
 from tests.api.base import ApiTestCase
 from tests.site import page
 
@@ -22,15 +22,16 @@ class LedgerTest(ApiTestCase):
         self.comparison = self.compared(left, right)
         self.path = f"/api/comparisons/{self.comparison.pk}/"
 
+    def outcome(self):
+        return outcomes.of(self.comparison, "pages")
+
     def rows(self, **query):
-        response = self.api.get(self.path + "pages/", query)
+        response = self.api.get(self.path + "checks/pages/rows/", query)
         self.assertEqual(response.status_code, 200, response.content)
         return response.json()
 
     def shown(self, **query):
-        return [
-            (row["left_address"] or row["right_address"]).split(".example")[1] for row in self.rows(**query)["rows"]
-        ]
+        return [(row["left"] or row["right"]).split(".example")[1] for row in self.rows(**query)["rows"]]
 
     def test_all_worst_first_and_counts_of_every_fate(self):
         found = self.rows()
@@ -46,11 +47,11 @@ class LedgerTest(ApiTestCase):
             for section in ("", "/a", "/c", "/nowhere"):
                 for order in ("worst", "address"):
                     wanted = [
-                        row for row in everything if fate in ("", row["fate"]) and section in ("", row["section"])
+                        row for row in everything if fate in ("", row["verdict"]) and section in ("", row["group"])
                     ]
                     if order == "address" and not fate:
-                        wanted.sort(key=lambda row: (row["left_address"] or row["right_address"]).split(".example")[1])
-                    query = {"fate": fate, "section": section, "order": order}
+                        wanted.sort(key=lambda row: (row["left"] or row["right"]).split(".example")[1])
+                    query = {"verdict": fate, "group": section, "order": order}
                     with self.subTest(**query):
                         self.assertEqual(self.rows(**query)["total"], len(wanted))
                         got = [
@@ -62,20 +63,20 @@ class LedgerTest(ApiTestCase):
 
     def test_find(self):
         self.assertEqual(self.shown(find="/B/0"), ["/b/03", *[f"/b/{n:02}" for n in range(10) if n != 3]])
-        self.assertEqual(self.shown(find="page /c", fate="lost"), PATHS[24:26])
-        self.assertEqual(self.shown(find="/a/0", order="address", section="/a", rows=3), PATHS[:3])
+        self.assertEqual(self.shown(find="page /c", verdict="lost"), PATHS[24:26])
+        self.assertEqual(self.shown(find="/a/0", order="address", group="/a", rows=3), PATHS[:3])
         self.assertEqual(self.shown(find="100%"), [])
         self.assertEqual(self.shown(find="_"), [])
 
     def test_bad_questions(self):
-        self.assertEqual(self.api.get(self.path + "pages/", {"first": "x"}).status_code, 400)
+        self.assertEqual(self.api.get(self.path + "checks/pages/rows/", {"first": "x"}).status_code, 400)
         self.assertEqual(self.rows(first=10_000)["rows"], [])
         self.assertEqual(self.api.get(self.path + "pages/99999/").status_code, 404)
 
     def test_a_pair_opened(self):
-        rank = next(row["rank"] for row in self.rows(fate="altered")["rows"] if "/b/03" in row["left_address"])
+        rank = next(row["rank"] for row in self.rows(verdict="altered")["rows"] if "/b/03" in row["left"])
         found = self.api.get(f"{self.path}pages/{rank}/").json()
-        self.assertEqual(found["row"]["detail"].split(",")[0], "2 words fewer")
+        self.assertEqual(found["row"]["right_note"].split(",")[0], "2 words fewer")
         title = next(field for field in found["fields"] if field["name"] == "title")
         self.assertEqual(
             title, {"name": "title", "kind": "title", "left": "Page /b/03", "right": "Changed", "verdict": "differs"}
@@ -85,20 +86,21 @@ class LedgerTest(ApiTestCase):
         self.assertEqual((lost["right"]["status"], lost["fields"]), (404, []))
 
     def test_exports_hold_every_row_and_no_formula(self):
-        response = self.api.get(self.path + "export/", {"as": "csv"})
+        response = self.api.get(self.path + "checks/pages/export/", {"as": "csv"})
         self.assertIn("text/csv", response["Content-Type"])
-        text = "".join(exports.as_csv(self.comparison))
+        text = "".join(exports.rows(self.outcome(), "csv"))
         rows = list(csv.DictReader(io.StringIO(text)))
         self.assertEqual(len(rows), 38)
         self.assertLessEqual(
             {"source_url", "destination_url", "fate", "detail", "source_status", "destination_status"}, set(rows[0])
         )
         self.assertIn("'=Extra", [row["source_title"] for row in rows])
-        self.assertEqual(len(json.loads("".join(exports.as_json(self.comparison)))), 38)
+        self.assertEqual(len(json.loads("".join(exports.rows(self.outcome(), "json")))), 38)
 
     def test_standing_and_sections(self):
         found = self.api.get(self.path).json()
         self.assertEqual(found["standing"]["sentence"], "Not ready to switch. Two causes hold 6 pages back.")
-        self.assertEqual(sum(one["rows"] for one in found["sections"]), 38)
+        (pages,) = [one for one in found["checks"] if one["name"] == "pages"]
+        self.assertEqual(sum(one["rows"] for one in pages["groups"]), 38)
         self.assertEqual(sum(one["rows"] for one in found["crossing"]), 38)
-        self.assertEqual(sum(one["rows"] for one in found["counts"]), 38)
+        self.assertEqual(sum(one["rows"] for one in pages["verdicts"]), 38)

@@ -26,7 +26,7 @@ class PairsTest(ApiTestCase):
         )
         right = {"/": page("Home", "/a", "/b"), "/a": Answer(changed), "/b": page("B")} | files
         self.comparison = self.compared(left, right)
-        rows = self.api.get(f"/api/comparisons/{self.comparison.pk}/pages/", {"find": "/a"}).json()["rows"]
+        rows = self.api.get(f"/api/comparisons/{self.comparison.pk}/checks/pages/rows/", {"find": "/a"}).json()["rows"]
         self.path = f"/api/comparisons/{self.comparison.pk}/pages/{rows[0]['rank']}/"
 
     def test_stored_text_is_read_by_what_its_header_says(self):
@@ -42,7 +42,7 @@ class PairsTest(ApiTestCase):
             {"/": page("Home", "/m"), "/m": odd, "/s.css": style},
             {"/": page("Home", "/m"), "/m": other, "/s.css": style},
         )
-        rows = self.api.get(f"/api/comparisons/{self.comparison.pk}/pages/", {"find": "/m"}).json()["rows"]
+        rows = self.api.get(f"/api/comparisons/{self.comparison.pk}/checks/pages/rows/", {"find": "/m"}).json()["rows"]
         self.path = f"/api/comparisons/{self.comparison.pk}/pages/{rows[0]['rank']}/"
         self.assertIn("Größe", self.get("source/").json()["text"])
         shown = self.get("stored/").content.decode()
@@ -104,6 +104,6 @@ class PairsTest(ApiTestCase):
         findings = f"/api/comparisons/{self.comparison.pk}/findings/"
         on_it = self.api.get(findings, {"page": rank, "state": "open"}).json()["total"]
         self.assertGreater(on_it, 1)
-        body = {"pages": [rank], "reason": "as agreed"}
+        body = {"rows": [rank], "reason": "as agreed"}
         given = self.api.post(f"/api/comparisons/{self.comparison.pk}/accept/", body, format="json")
         self.assertEqual((given.status_code, given.json()["findings"]), (201, on_it))

@@ -39,7 +39,7 @@ class PermissionsTest(ApiTestCase):
                 pk = self.comparison.pk
             elif route.startswith("decisions/"):
                 pk = self.decision.pk
-            path = route.replace("<int:pk>", str(pk)).replace("<int:rank>", "0")
+            path = route.replace("<int:pk>", str(pk)).replace("<int:rank>", "0").replace("<str:check>", "pages")
             number = self.comparison.left.segments.first().number
             path = path.replace("<int:number>", str(number)).replace("<int:member>", str(self.membership.pk))
             path = path.replace("<str:side>", "source")

@@ -70,7 +70,7 @@ class MendingTest(DemoHosts, BrowserTestCase):
         self.wait_text("/visit/opening-hours")
 
     def test_a_difference_that_is_meant_is_tried_first_and_holds_in_the_next_comparison(self):
-        self.open(f"/moves/{self.of_move.pk}/pages?fate=altered")
+        self.open(f"/moves/{self.of_move.pk}/pages?verdict=altered")
         self.wait_text("worst first")
         self.press(Keys.ENTER)
         self.wait_text("Opening hours")

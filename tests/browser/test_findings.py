@@ -120,11 +120,11 @@ class FindingsTest(BrowserTestCase):
         self.wait_gone("Kept with your name")
         self.see("/decisions")
         self.wait_text("paired")
-        self.see("/pages?fate=moved")
+        self.see("/pages?verdict=moved")
         self.wait_text("paired by hand")
 
     def test_a_pair_is_confirmed_by_hand(self):
-        self.see("/pages?fate=altered")
+        self.see("/pages?verdict=altered")
         self.wait_text("worst first")
         self.press(Keys.ENTER)
         self.click("Is it the same page?")
@@ -141,11 +141,11 @@ class FindingsTest(BrowserTestCase):
         self.click("One page of /b")
         self.wait_text("rows 1 to 1 of 1")
         self.assertIn("cause=", self.browser.current_url)
-        self.see("/pages?group=section")
+        self.see("/pages?by=group")
         self.wait_text("1 altered")
         self.press("j", Keys.ENTER)
         self.wait_text("rows 1 to 1 of 1")
-        self.assertIn("section=", self.browser.current_url)
+        self.assertIn("group=", self.browser.current_url)
         self.see("/pages")
         self.wait_text("worst first")
         self.press("x", "x")
@@ -170,7 +170,7 @@ class FindingsTest(BrowserTestCase):
         self.assertIn("kind=override", self.browser.current_url)
 
     def test_a_pair_in_its_tabs_by_keyboard(self):
-        self.see("/pages?fate=altered")
+        self.see("/pages?verdict=altered")
         self.wait_text("worst first")
         self.press(Keys.ENTER)
         for key, words in (

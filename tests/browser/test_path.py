@@ -56,7 +56,7 @@ class PathTest(BrowserTestCase):
         self.wait_text("Not looked at yet: content counts")
         self.click("One page of /lost is not at the destination")
         self.wait_text("rows 1 to 1 of 1")
-        self.assertIn("fate=lost", self.browser.current_url)
+        self.assertIn("verdict=lost", self.browser.current_url)
         self.click("Altered")
         self.wait_text("No row fits.")
         self.click("Show all rows")

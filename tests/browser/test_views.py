@@ -45,7 +45,7 @@ class ViewsTest(BrowserTestCase):
             "/account": "Tokens for scripts",
             move: "Not ready to switch.",
             f"{move}/pages": "worst first",
-            f"{move}/pages?fate=retired": "No row fits.",
+            f"{move}/pages?verdict=retired": "No row fits.",
             f"{move}/pages/2?row=2": "Back to the ledger",
             f"{move}/findings": "JUnit XML",
             f"{move}/findings?state=cleared": "No finding fits.",
@@ -73,7 +73,7 @@ class ViewsTest(BrowserTestCase):
 
     def test_a_shared_link_opens_the_same_view(self):
         self.sign_in()
-        self.open(f"/moves/{self.of_move.pk}/pages?fate=kept&section=/journal&order=address")
+        self.open(f"/moves/{self.of_move.pk}/pages?verdict=kept&section=/journal&order=address")
         self.wait_text("rows 1 to 1 of 1, by address")
         self.assertEqual(self.find("button[aria-pressed=true]").text, "Kept 1")
 

@@ -5,15 +5,16 @@ from collections.abc import Sequence
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core import causes, compare, difference_signs, edges, facts, findings, page, rule, template
+from palinode.core import causes, compare, difference_signs, edges, facts, page, rule, template
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.causes.comparison_context import NOTHING_BESIDE, Beside
+from palinode.core.checks.pages import findings as page_findings
 from palinode.core.columns import LeftColumns, PageDetails, offsets, referred
 from palinode.core.compare import Retired
 from palinode.core.difference_signs import OldAddresses, Text
 from palinode.core.facts import Facts
 from palinode.core.fields import Field, Place
-from palinode.core.findings import Shared
+from palinode.core.findings import Finding
 from palinode.core.ledger import Ledger
 from palinode.core.packed_facts import PackedFacts
 from palinode.core.pairing.pages import Pages
@@ -148,7 +149,7 @@ def ground(
     left: dict[str, Given],
     right: dict[str, Given],
     lines: str = "",
-    shared: Sequence[Shared] = (),
+    shared: Sequence[Finding] = (),
     beside: Beside = NOTHING_BESIDE,
 ) -> Ground:
     """Return what causes are found in, with all pairs that differ read."""
@@ -159,12 +160,12 @@ def ground(
         pair = text(one, left[addresses.path(one)]), text(other, right[addresses.path(other)])
         read[row] = difference_signs.contrast(*pair, OLD_ADDRESSES)
     contrasts = difference_signs.gather(len(found.fate), read, found.differences.row, found.content_change)
-    return Ground(found, findings.find(found, shared=shared), contrasts, beside)
+    return Ground(found, page_findings.find(found, shared), contrasts, beside)
 
 
 def causes_of(found: Ledger | Ground) -> list[Cause]:
     """Return the causes of all findings of a ledger."""
-    on = found if isinstance(found, Ground) else Ground(found, findings.find(found))
+    on = found if isinstance(found, Ground) else Ground(found, page_findings.find(found))
     return causes.find(on, np.ones(len(on.findings), bool))
 
 

@@ -5,9 +5,10 @@ import unittest
 from palinode.core import address as addresses
 from palinode.core import wording
 from palinode.core.causes.comparison_context import Beside, Later
+from palinode.core.checks.pages.kinds import FILE_MISSING
 from palinode.core.fates import Asked, FoundBy, Redirect
 from palinode.core.fields import Field
-from palinode.core.findings import FindingKind, Shared
+from palinode.core.findings import Finding
 from palinode.core.recognition.page_kind import PageKind
 from palinode.core.weight import Weight
 from palinode.core.wording import Figures
@@ -127,8 +128,8 @@ class ReadingTest(unittest.TestCase):
         )
 
     def test_files_by_folder_and_styles_on_most_pages(self):
-        def missing(path: str, pages: int) -> Shared:
-            return Shared(FindingKind.FILE_MISSING, path, pages, OLD + path, NEW + path, "not found")
+        def missing(path: str, pages: int) -> Finding:
+            return Finding(FILE_MISSING, path, pages, OLD + path, NEW + path, "not found")
 
         shared = [
             missing("/t/mill.css", 7),

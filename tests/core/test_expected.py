@@ -5,10 +5,10 @@ import unittest
 import numpy as np
 
 from palinode.core import expected
+from palinode.core.checks.pages import kinds
 from palinode.core.expected import Differing, Expectation, ExpectationError, Said, What
-from palinode.core.findings import FindingKind
 
-TEXT, TITLE = FindingKind.TEXT, FindingKind.TITLE
+TEXT, TITLE = kinds.TEXT, kinds.TITLE
 HOST = "http://old.example"
 
 
@@ -105,7 +105,8 @@ class RefusedTest(unittest.TestCase):
 class SetAsideTest(unittest.TestCase):
     def aside(self, *expectations):
         differing = Differing(
-            np.array([TITLE, TEXT, FindingKind.LINKS, TITLE]),
+            (TITLE, TEXT, kinds.LINKS),
+            np.array([0, 1, 2, 0]),
             [f"{HOST}/shop/1", f"{HOST}/shop/1", f"{HOST}/shop/2", f"{HOST}/journal/1"],
             ["", "", "", ""],
         )

@@ -5,29 +5,31 @@ import unittest
 import numpy as np
 
 from palinode.core import findings
+from palinode.core.checks.pages import findings as page_findings
+from palinode.core.checks.pages import kinds
 from palinode.core.fields import Field
-from palinode.core.findings import FIELDS, TABLE, Before, FindingKind, State
+from palinode.core.findings import Before, State
 from palinode.core.weight import Weight
 from tests.core.build import causes_of, html, ledger
 
 PAGES = {f"/{name}": html(name, f"{name} text of the mill") for name in ("a", "b", "c", "d")} | {"/": html("Home")}
 
 
-def told(left, right, lines="", **more):
+def told(left, right, lines=""):
     """Return (kind, path) of the findings."""
     held = ledger(left, right, lines)
-    found = findings.find(held, **more)
+    found = page_findings.find(held)
     return [
-        (FindingKind(kind).word, (held.left_address[row] or held.right_address[row]).split(".example")[1])
+        (found.kinds[kind].word, (held.left_address[row] or held.right_address[row]).split(".example")[1])
         for kind, row in zip(found.kind.tolist(), found.row.tolist(), strict=True)
     ]
 
 
 class KindsTest(unittest.TestCase):
     def test_every_kind_is_in_the_table_and_every_field_has_a_kind(self):
-        self.assertEqual(set(TABLE), set(FindingKind))
-        self.assertEqual({FindingKind(FIELDS + field).field for field in Field}, set(Field))
-        self.assertIsNone(FindingKind.LOST.field)
+        self.assertEqual(len({kind.word for kind in kinds.ALL}), len(kinds.ALL))
+        self.assertEqual(set(kinds.OF_FIELD), set(Field))
+        self.assertLessEqual(set(kinds.OF_FIELD.values()), set(kinds.ALL))
 
     def test_a_page_against_itself_has_none(self):
         self.assertEqual(told(PAGES, PAGES), [])
@@ -65,17 +67,17 @@ class KindsTest(unittest.TestCase):
 
     def test_a_weight_that_a_person_gave(self):
         right = dict(PAGES) | {"/a": (404, ""), "/c": html("Other", "c text of the mill")}
-        self.assertEqual(
-            told(PAGES, right, weights={FindingKind.TITLE: Weight.BLOCKS}), [("lost", "/a"), ("title", "/c")]
-        )
-        held = ledger(PAGES, right)
-        found = findings.find(held, {FindingKind.LOST: Weight.NOTE})
-        self.assertEqual(found.weight.tolist(), [Weight.MEND, Weight.NOTE])
+        held = page_findings.find(ledger(PAGES, right))
+        for weights, expected in (
+            ({"title": Weight.BLOCKS}, [Weight.BLOCKS, Weight.BLOCKS]),
+            ({"lost": Weight.NOTE}, [Weight.NOTE, Weight.MEND]),
+        ):
+            self.assertEqual(findings.joined([held], weights).weight.tolist(), expected)
 
 
 class SameTest(unittest.TestCase):
     def found(self, right, left=PAGES):
-        return findings.find(ledger(left, dict(left) | right))
+        return page_findings.find(ledger(left, dict(left) | right))
 
     def test_the_key_stays_and_the_looks_change(self):
         one = self.found({"/c": html("Other", "c text of the mill")})
@@ -96,41 +98,43 @@ class SameTest(unittest.TestCase):
         right = {"/c": html("Other", "c"), "/a": (404, ""), "/b": html("b", "less")}
         one = self.found(right)
         turned = dict(reversed(PAGES.items()))
-        two = findings.find(ledger(turned, turned | right))
+        two = page_findings.find(ledger(turned, turned | right))
         self.assertEqual((one.key.tolist(), one.seen.tolist()), (two.key.tolist(), two.seen.tolist()))
 
 
-class CourseTest(unittest.TestCase):
+class HistoryTest(unittest.TestCase):
     KEY, SEEN = np.array([1, 2, 3]), np.array([10, 20, 30])
 
     def before(self, key, state, since=None, page=None):
         n = len(key)
         return Before(np.array(key), np.array(page or key), np.array(state), np.array(since or [1] * n))
 
-    def course(self, before=None, accepted=None, aside=(0, 0, 0), number=1):
-        return findings.course(self.KEY, self.SEEN, before or Before.nothing(), accepted or {}, np.array(aside), number)
+    def history(self, before=None, accepted=None, aside=(0, 0, 0), number=1):
+        return findings.history(
+            self.KEY, self.SEEN, before or Before.nothing(), accepted or {}, np.array(aside), number
+        )
 
     def test_what_an_expectation_sets_aside_is_accepted(self):
-        found = self.course(aside=(0, 7, 0))
+        found = self.history(aside=(0, 7, 0))
         self.assertEqual(found.state.tolist(), [State.OPEN, State.ACCEPTED, State.OPEN])
         self.assertEqual(found.aside.tolist(), [0, 7, 0])
 
     def test_the_first_comparison_has_nothing_new(self):
-        found = self.course()
+        found = self.history()
         self.assertEqual((found.fresh.any(), found.since.tolist()), (False, [1, 1, 1]))
 
     def test_new_since_and_returned(self):
         before = self.before([2, 3], [State.OPEN, State.CLEARED], [1, 2])
-        found = self.course(before, number=4)
+        found = self.history(before, number=4)
         self.assertEqual(found.since.tolist(), [4, 1, 2])
         self.assertEqual(found.fresh.tolist(), [True, False, False])
         self.assertEqual(found.returned.tolist(), [False, False, True])
 
     def test_accepted_as_long_as_it_looks_the_same(self):
         accepted = {1: 10, 2: 21}
-        found = self.course(accepted=accepted)
+        found = self.history(accepted=accepted)
         self.assertEqual(found.state.tolist(), [State.ACCEPTED, State.OPEN, State.OPEN])
-        undone = self.course()
+        undone = self.history()
         self.assertEqual(undone.state.tolist(), [State.OPEN] * 3)
 
     def test_what_is_gone_and_what_could_not_be_seen(self):
@@ -140,9 +144,9 @@ class CourseTest(unittest.TestCase):
         self.assertEqual(unseen.tolist(), [False, False, True, False])
 
     def test_what_pages_share_is_not_cleared_where_most_pages_could_not_be_judged(self):
-        kinds = np.array([FindingKind.TEMPLATE_LINK, FindingKind.FILE_MISSING, FindingKind.TITLE])
+        shared = np.array([kind.shared for kind in (kinds.TEMPLATE_LINK, kinds.FILE_MISSING, kinds.TITLE)])
         states = np.array([State.OPEN, State.CLEARED, State.OPEN])
-        before = Before(np.array([7, 8, 9]), np.array([70, 80, 90]), states, np.array([1, 1, 1]), kind=kinds)
+        before = Before(np.array([7, 8, 9]), np.array([70, 80, 90]), states, np.array([1, 1, 1]), shared=shared)
         for unsure, cleared, unseen in (
             (False, [True, True, True], [False, False, False]),
             (True, [False, True, True], [True, False, False]),

@@ -7,6 +7,7 @@ import numpy as np
 
 from palinode.core import causes, findings
 from palinode.core.causes.cause import Ground
+from palinode.core.checks.pages import findings as page_findings
 from palinode.core.fates import Fate
 from palinode.core.findings import Before, State
 from tests.core.build import Given, causes_of, ground, html, ledger
@@ -49,7 +50,7 @@ class PropertiesTest(unittest.TestCase):
             left, _ = drawn(seed)
             found = ledger(left, left)
             self.assertEqual(set(found.fate.tolist()), {int(Fate.KEPT)})
-            self.assertEqual(len(findings.find(found)), 0)
+            self.assertEqual(len(page_findings.find(found)), 0)
             self.assertEqual(causes_of(ground(left, left)), [])
 
     def test_sides_swapped_swap_lost_and_new(self):
@@ -84,8 +85,8 @@ class PropertiesTest(unittest.TestCase):
             on = ground(*drawn(seed))
             taken = np.sum([np.zeros(len(on.findings), int), *(cause.takes for cause in causes_of(on))], axis=0)
             self.assertLessEqual(taken.max(initial=0), 1)
-            left_over = {findings.FindingKind(kind) for kind in on.findings.kind[taken == 0].tolist()}
-            self.assertLessEqual(left_over, {findings.FindingKind.UNPLANNED})
+            left_over = {on.findings.kinds[kind].word for kind in on.findings.kind[taken == 0].tolist()}
+            self.assertLessEqual(left_over, {"unplanned"})
 
     def test_accepted_and_taken_back_leaves_everything_as_before(self):
         for seed in self.SEEDS:
@@ -93,7 +94,7 @@ class PropertiesTest(unittest.TestCase):
             none = np.zeros(len(on.findings), np.int64)
 
             def course(accepted, on=on, none=none):
-                return findings.course(on.findings.key, on.findings.seen, Before.nothing(), accepted, none, 1)
+                return findings.history(on.findings.key, on.findings.seen, Before.nothing(), accepted, none, 1)
 
             def causes_with(accepted, on: Ground = on, course=course):
                 return [(c.kind, c.number) for c in causes.find(on, course(accepted).state == State.OPEN)]

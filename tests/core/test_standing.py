@@ -4,15 +4,16 @@ import unittest
 
 import numpy as np
 
-from palinode.core import findings, standing
+from palinode.core import standing
 from palinode.core.causes.cause import Ground
+from palinode.core.checks.pages import findings as page_findings
 from palinode.core.weight import Weight
 from tests.core.build import html, ledger
 
 
 def judged(left, right, lines=""):
     held = ledger(left, right, lines)
-    found = findings.find(held)
+    found = page_findings.find(held)
     return standing.judge(Ground(held, found), np.ones(len(found), bool))
 
 

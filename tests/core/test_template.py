@@ -5,7 +5,7 @@ import unittest
 import numpy as np
 
 from palinode.core import boilerplate, template
-from palinode.core.findings import FindingKind
+from palinode.core.checks.pages import kinds
 from tests.core.build import NEW, OLD, Given, causes_of, ground, standing_in
 
 
@@ -75,9 +75,9 @@ class TemplateTest(unittest.TestCase):
         self.assertEqual(boilerplate.between(some, [(text, frozenset()) for text in page_text]), boilerplate.NOTHING)
 
     def test_kinds_are_shared_kinds(self):
-        shared = {FindingKind.TEMPLATE_TEXT, FindingKind.TEMPLATE_LINK, FindingKind.TEMPLATE_STYLES}
+        shared = {kinds.TEMPLATE_TEXT, kinds.TEMPLATE_LINK, kinds.TEMPLATE_STYLES}
         found = template.differences(
             [(standing_in(f"{OLD}/a", page("Home Shop")), standing_in(f"{NEW}/a", page("Home", style="b.css")), 4)]
         )
         self.assertLessEqual({one.kind for one in found}, shared)
-        self.assertEqual(len({(one.kind, one.page) for one in found}), len(found), "each has a key of its own")
+        self.assertEqual(len({(one.kind, one.subject) for one in found}), len(found), "each has a key of its own")

@@ -4,11 +4,9 @@ import numpy as np
 from django.db import connection, transaction
 from django.test import TestCase, TransactionTestCase
 
-from palinode.core.fates import Fate
-from palinode.records import bulk_copy, frontier, ledgers, rows
-from palinode.records.models import Address, Comparison, LedgerParts, LedgerRow, Move, Side, Token
+from palinode.records import bulk_copy, frontier, rows
+from palinode.records.models import Address, Token
 from palinode.records.rows import Batch, Found
-from tests.core.build import html, ledger
 
 AWKWARD = ["plain", "tab\tin it", "back\\slash", "new\nline", "return\r", "\\N", "ünï", "quote'\"", "", "zero\0byte"]
 
@@ -91,63 +89,7 @@ class BatchTest(TestCase):
         self.assertEqual((bytes(one.records), list(one.found)), (b"12345678", [9]))
 
 
-class LedgersTest(TransactionTestCase):
-    def setUp(self):
-        self.move = Move.objects.create(name="Mill", kind="name", rule="x")
-        for which in ("source", "destination"):
-            Side.objects.create(move=self.move, which=which, base=f"http://{which}.example/")
-        captures = [self.move.captures.create(which=which) for which in ("source", "destination")]
-        self.comparison = Comparison.objects.create(move=self.move, left=captures[0], right=captures[1], rule="x")
-        left = {f"/{section}/{n}": html(f"{section} {n}\\t") for section in "ab" for n in range(5)}
-        right = {path: given for path, given in left.items() if path not in ("/a/1", "/b/2")} | {
-            "/a/1": (404, ""),
-            "/b/2": (404, ""),
-        }
-        self.ledger = ledger(left, right)
-        ledgers.write(self.comparison, self.ledger)
-        ledgers.finish(self.comparison, self.ledger, {"sentence": "x"})
-
-    def test_rows_come_back_as_they_were(self):
-        found = list(LedgerRow.objects.filter(comparison_id=self.comparison.pk).order_by("rank"))
-        self.assertEqual([row.left_address for row in found], self.ledger.left_address)
-        self.assertEqual([row.left_title for row in found], self.ledger.left_title)
-        shown = ledgers.page(self.comparison, "rank", [(0, len(found))])
-        self.assertEqual([row[0] for row in shown], [Fate(fate).word for fate in self.ledger.fate.tolist()])
-        self.assertEqual(
-            [row[1] for row in shown], [self.ledger.section_names[code] for code in self.ledger.section.tolist()]
-        )
-        self.assertEqual([row[2] for row in shown], list(range(len(found))))
-        self.assertEqual([row.right_status for row in found][:3], [404, 404, 200])
-
-    def test_parts_are_kept_apart(self):
-        parts = LedgerParts.objects.get(comparison=self.comparison)
-        self.assertEqual(np.frombuffer(parts.left, "<i8").tolist(), self.ledger.left.tolist())
-        self.assertEqual(np.frombuffer(parts.certainty, "<f4").tolist(), self.ledger.certainty.tolist())
-        self.assertEqual(np.frombuffer(parts.asked, np.uint8).tolist(), self.ledger.asked.tolist())
-
-    def test_runs_and_places(self):
-        words = [fate.word for fate in Fate]
-        self.assertEqual(ledgers.runs(self.comparison, None, None, words), [(0, 10)])
-        self.assertEqual(ledgers.runs(self.comparison, Fate.LOST, None, words), [(0, 2)])
-        self.assertEqual(ledgers.runs(self.comparison, None, "/b", words), [(1, 1), (6, 4)])
-        self.assertEqual(ledgers.runs(self.comparison, Fate.NEW, None, words), [])
-        self.assertEqual(ledgers.place_run(self.comparison, "/b"), [(5, 5)])
-        self.assertEqual(ledgers.place_run(self.comparison, "/c"), [])
-        self.assertEqual(ledgers.ranks_by_address(self.comparison.pk, 0, 3), [2, 0, 3])
-
-    def test_no_row_is_written_twice(self):
-        again = Comparison.objects.create(
-            move=self.move, left=self.comparison.left, right=self.comparison.right, rule="x"
-        )
-        broken = self.ledger.detail[0]
-        self.ledger.detail[0] = "a\tb"
-        ledgers.write(again, self.ledger)
-        self.assertEqual(LedgerRow.objects.get(comparison_id=again.pk, rank=0).detail, "a\tb")
-        self.ledger.detail[0] = broken
-        with self.assertRaises(Exception):  # noqa: B017
-            ledgers.write(again, self.ledger)
-        self.assertEqual(LedgerRow.objects.filter(comparison_id=again.pk).count(), 10)
-
+class TokensTest(TransactionTestCase):
     def test_token_digests(self):
         self.assertEqual(len(Token.digest_of("x")), 32)
         self.assertNotEqual(Token.digest_of("x"), Token.digest_of("y"))

@@ -16,14 +16,16 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 from rest_framework.test import APIClient
 
 from palinode.gather import zip_directory
-from palinode.records import archive, decisions
+from palinode.records import archive, decisions, page_rows
 from palinode.records.folder import Folder
 from palinode.records.folder import moves as moves_with_files
-from palinode.records.models import Answer, Capture, Comparison, Finding, LedgerRow, Move, Segment
+from palinode.records.models import Answer, Capture, Comparison, Move, Segment
 from palinode.work import evidence, evidence_check, read_again, retention, tasks
 from palinode.work.comparing import pair_view
 from palinode.work.importing import archives
 from palinode.work.importing.archives import ArchiveRefused
+from tests.rows import counts, pages, told
+from tests.rows import page as rows_of_pages
 from tests.site import page
 from tests.work.base import MoveTestCase
 
@@ -73,14 +75,10 @@ class ArchivingTest(MoveTestCase):
 
     def test_it_is_brought_in_whole_beside_the_first_and_after_it(self):
         before = (self.subject.captures.count(), self.subject.comparisons.first().standing)
-        latest = self.subject.comparisons.first().pk
-        rows = list(
-            LedgerRow.objects.filter(comparison_id=latest)
-            .order_by("rank")
-            .values_list("left_address", "detail", "right_status")
-        )
-        findings = Finding.objects.filter(comparison_id=latest).count()
-        self.assertGreater(findings, 0)
+        latest = self.subject.comparisons.first()
+        rows = [vars(one) for one in pages(latest)]
+        findings = [vars(one) | {"decision": None} for one in told(latest)]
+        self.assertTrue(findings)
         for there in (True, False):
             with self.subTest(beside=there):
                 if not there:
@@ -89,17 +87,17 @@ class ArchivingTest(MoveTestCase):
                 self.assertEqual((move.captures.count(), move.comparisons.first().standing), before)
                 self.assertEqual(move.memberships.get().user, self.other)
                 self.assertEqual((move.baseline.move, move.baseline.which), (move, "source"))
-                self.assertEqual(Finding.objects.filter(comparison_id=move.comparisons.first().pk).count(), findings)
+                brought = [vars(one) | {"decision": None} for one in told(move.comparisons.first())]
+                self.assertEqual(brought, findings)
                 self.assertEqual(move.decisions.get().reason, "sold out (decided by miller)")
                 self.assertEqual(move.side("source").password or "", "")
                 comparison = move.comparisons.first()
-                found = LedgerRow.objects.filter(comparison_id=comparison.pk).order_by("rank")
-                self.assertEqual(list(found.values_list("left_address", "detail", "right_status")), rows)
+                self.assertEqual([vars(one) for one in pages(comparison)], rows)
                 self.assertEqual(evidence_check.verify_all(move), 0)
                 self.assertEqual(read_again.read_again(move.baseline), 3)
-                opened = pair_view.pair(comparison, found.get(left_address="http://old.example/a"))
+                opened = pair_view.pair(comparison, page_rows.row(comparison, rows_of_pages(comparison, "/a").rank))
                 self.assertIn("Oat", str(opened["paragraphs"]))
-                self.assertEqual(self.compare(move, comparison.right).counts, comparison.counts)
+                self.assertEqual(counts(self.compare(move, comparison.right)), counts(comparison))
                 self.assertTrue(b"".join(archives.take(move)))
 
     def test_what_is_not_as_it_was_is_refused_and_leaves_nothing(self):
@@ -282,15 +280,16 @@ class StrangerTest(MoveTestCase):
             ("capture", "judgement", '{"stands": true}', "judgement has another shape"),
             ("capture", "known", "-1", "known is less than nothing"),
             ("comparison", "standing", "[]", "standing has another shape"),
-            ("comparison", "counts", "[]", "not those that it counts"),
+            ("checkoutcome", "counts", "[]", "not those that it counts"),
             ("comparison", "rule", "nonsense", "address rule cannot be read"),
-            ("ledgerparts", "left", "\\\\x00", "another length"),
+            ("checkcolumn", "data", "\\\\x00", "not those that it counts"),
             ("address", "text", "http://elsewhere.example/", "identity"),
             ("segment", "sha256", "x", "digest is none"),
             ("facts", "prints", "\\\\x00", "prints are none"),
-            ("finding", "kind", "9999", "kind is no number"),
-            ("finding", "left_address", "javascript:alert(1)", "left_address is no address"),
-            ("ledgerrow", "right_address", "javascript:alert(1)", "right_address is no address"),
+            ("checkfinding", "kind", "9999", "kind is not known here"),
+            ("judgement", "findings", "\\\\x00", "findings are none"),
+            ("checkfinding", "left_address", "javascript:alert(1)", "left_address is no address"),
+            ("checkrow", "right", "javascript:alert(1)", "about no address"),
             ("decision", "scope", '{"kind": 1}', "scope has another shape"),
         ]:
             with self.subTest(column=column), self.assertRaisesRegex(ArchiveRefused, said):

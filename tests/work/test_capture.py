@@ -10,12 +10,13 @@ from warcio.archiveiterator import ArchiveIterator
 
 from palinode.core.discovery import Discovery
 from palinode.core.rule import RuleError
-from palinode.records import captures, frontier, ledgers
-from palinode.records.models import Address, Answer, Body, Capture, Facts, LedgerRow, Move, Segment, Target
+from palinode.records import captures, frontier
+from palinode.records.models import Address, Answer, Body, Capture, Facts, Move, Segment, Target
 from palinode.work import read_again
 from palinode.work.capturing import capture_end, capture_job, crawl_worker
 from palinode.work.capturing.policy import Policy, PolicyError
 from palinode.work.comparing import pair_view
+from tests.rows import pages
 from tests.site import Answer as Served
 from tests.site import page
 from tests.work.base import MoveTestCase
@@ -54,7 +55,7 @@ class CaptureTest(MoveTestCase):
         self.assertNotIn("/secret/x", old.asked)
         self.assertTrue(capture.complete, (capture.why, capture.limits))
         self.assertEqual((capture.pages, capture.files, capture.redirects, capture.not_fetched), (6, 2, 1, 1))
-        self.assertEqual((capture.known, capture.asked), (14, 14), "with two addresses that cannot exist")
+        self.assertEqual((capture.known, capture.asked), (15, 15), "with robots.txt and two addresses that cannot exist")
         target = Target.objects.filter(capture=capture).order_by("-pages").first()
         self.assertEqual(target.pages, 1)
 
@@ -81,10 +82,10 @@ class CaptureTest(MoveTestCase):
             with storages["evidence"].open(segment.name) as file:
                 for record in ArchiveIterator(io.BytesIO(file.read()), check_digests="raise"):
                     types[record.rec_type] = types.get(record.rec_type, 0) + 1
-        self.assertEqual((types["response"], types["revisit"], types["request"]), (10, 3, 13))
+        self.assertEqual((types["response"], types["revisit"], types["request"]), (11, 3, 14))
         self.assertEqual(Body.objects.filter(move_id=capture.move_id).count(), 10)
         answers = Answer.objects.filter(capture=capture).exclude(segment_id=None)
-        self.assertEqual(answers.count(), 13)
+        self.assertEqual(answers.count(), 14)
 
     def test_read_again_makes_the_same_facts(self):
         old, new = self.serve(OLD | {"/c?x=1": OLD["/deep/er/d"]}, {})
@@ -218,14 +219,9 @@ class CompareTest(MoveTestCase):
         made = move.comparisons.count()
         self.assertEqual(made, 1, "a round that closes is compared without being asked")
         comparison = self.compare(move, capture)
-        rows = {
-            row.left_address.split(".example")[1]: row
-            for row in LedgerRow.objects.filter(comparison_id=comparison.pk)
-            if row.left_address
-        }
-        shown = ledgers.page(comparison, "rank", [(0, len(rows) + 9)])
+        rows = {row.left_address.split(".example")[1]: row for row in pages(comparison) if row.left_address}
         self.assertEqual(
-            {row[3].split(".example")[1]: row[0] for row in shown if row[3]},
+            {path: row.fate for path, row in rows.items()},
             {
                 "/": "altered",
                 "/a": "moved",
@@ -259,12 +255,12 @@ class FrontierTest(MoveTestCase):
         old, new = self.serve(OLD, {})
         capture = capture_job.begin(self.move(old, new), "source", Policy())
         one, other = captures.join(capture), captures.join(capture)
-        self.assertEqual(len(frontier.lease(one, 10)), 3, "the home page, and two addresses that cannot exist")
+        self.assertEqual(len(frontier.lease(one, 10)), 4, "the home page, robots.txt, and two addresses that cannot exist")
         self.assertEqual(frontier.lease(other, 10), [])
         with connection.cursor() as cursor:
             cursor.execute("UPDATE records_share SET seen_at = now() - interval '1 hour' WHERE id = %s", [one.pk])
         taken = frontier.lease(other, 10)
-        self.assertEqual(len(taken), 3)
+        self.assertEqual(len(taken), 4)
         self.assertEqual(frontier.mark_asked(one, [taken[0].ident]), set(), "the dead share is fenced off")
         self.assertEqual(len(frontier.mark_asked(other, [taken[0].ident])), 1)
 
@@ -274,5 +270,5 @@ class FrontierTest(MoveTestCase):
         one, other = captures.join(capture), captures.join(capture)
         frontier.lease(one, 10)
         frontier.give_back(one)
-        self.assertEqual(len(frontier.lease(other, 10)), 3)
+        self.assertEqual(len(frontier.lease(other, 10)), 4)
         self.assertFalse(frontier.beat(one, {}))

@@ -6,11 +6,13 @@ from django.core.files.base import ContentFile
 from django.core.files.storage import storages
 from django.utils import timezone
 
-from palinode.records.models import Answer, Capture, Facts, LedgerRow, Segment
+from palinode.records import page_rows
+from palinode.records.models import Answer, Capture, Facts, Segment
 from palinode.work import evidence, evidence_check, retention
 from palinode.work.capturing import capture_job, crawl_worker, recapture
 from palinode.work.capturing.policy import Policy
 from palinode.work.comparing import pair_view
+from tests import rows
 from tests.site import page
 from tests.work.base import MoveTestCase
 
@@ -93,7 +95,7 @@ class RetentionTest(MoveTestCase):
         for segment in Segment.objects.filter(capture=rounds[0]):
             storages["evidence"].delete(segment.name)
         comparison = self.compare(self.subject, rounds[0])
-        row = LedgerRow.objects.filter(comparison_id=comparison.pk, left_address="http://old.example/a").get()
+        row = page_rows.row(comparison, rows.page(comparison, "/a").rank)
         opened = pair_view.pair(comparison, row)
         self.assertIn("Oat", str(opened["paragraphs"]))
         self.assertEqual(opened["right"]["headers"], {})

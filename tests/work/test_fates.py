@@ -1,8 +1,10 @@
 """Captures judged as they close: what they show, and whether one may be the baseline."""
 
-from palinode.records.models import LedgerRow, Move
+from palinode.records import page_rows
+from palinode.records.models import Move
 from palinode.work import move_setup
 from palinode.work.comparing import pair_view
+from tests import rows
 from tests.site import Answer, page
 from tests.work.base import MoveTestCase
 
@@ -89,7 +91,7 @@ class RoundTest(MoveTestCase):
         move = self.move(old, new)
         self.baseline(move)
         self.found = self.compare(move, self.capture(move, "destination"))
-        return [(fate, section) for fate, section, _ in self.found.counts]
+        return [(fate, section) for fate, section, _ in rows.counts(self.found)]
 
     def test_a_notice_at_the_destination_is_not_judged_and_named_as_the_cause(self):
         counts = self.round(SITE | dict.fromkeys(PATHS[:3], NOTICE))
@@ -101,11 +103,11 @@ class RoundTest(MoveTestCase):
 
     def test_opened_it_is_shown_and_its_fields_are_not_called_the_same(self):
         self.round(SITE | dict.fromkeys(PATHS[:3], NOTICE))
-        rows = LedgerRow.objects.filter(comparison_id=self.found.pk).order_by("rank")
-        opened = pair_view.pair(self.found, rows[0])
+        found = rows.pages(self.found)
+        opened = pair_view.pair(self.found, page_rows.row(self.found, found[0].rank))
         self.assertIn("a notice of maintenance", opened["right"]["recognised"])
         self.assertEqual({one["verdict"] for one in opened["fields"]} - {"not there"}, {"not compared"})
-        kept = pair_view.pair(self.found, rows[3])
+        kept = pair_view.pair(self.found, page_rows.row(self.found, found[3].rank))
         self.assertEqual({one["verdict"] for one in kept["fields"]} - {"not there"}, {"same"})
 
     def test_what_is_not_found_but_answers_200_is_lost(self):

@@ -9,10 +9,11 @@ from palinode.core.findings import State
 from palinode.core.weight import Weight
 from palinode.records import decisions, findings
 from palinode.records.findings import Choice
-from palinode.records.models import Capture, Comparison, Decision, LedgerRow
+from palinode.records.models import Capture, Comparison, Decision
 from palinode.work.capturing import crawl_worker
 from palinode.work.comparing import comparison_job
 from palinode.work.deciding import cause_recheck, expected_differences
+from tests import rows
 from tests.site import Answer, page
 from tests.work.base import MoveTestCase
 
@@ -54,8 +55,8 @@ class FindingsTest(MoveTestCase):
             comparison_job.make(again)
         again.refresh_from_db()
         self.assertEqual((again.state, again.why), (Comparison.State.FAILED, "ValueError: a page too many"))
-        self.assertFalse(LedgerRow.objects.filter(comparison_id=again.pk).exists(), "its ledger was written before")
-        self.assertEqual(LedgerRow.objects.filter(comparison_id=made.pk).count(), len(LEFT))
+        self.assertFalse(again.checks.exists(), "its outcomes were held before")
+        self.assertEqual(len(rows.pages(made)), len(LEFT))
 
     def test_found_accepted_changed_cleared_and_back(self):
         self.begin({"/a": page("Other", text="the wheel turns with the tide")})
@@ -131,7 +132,7 @@ class FindingsTest(MoveTestCase):
             }
         )
         first = self.round()
-        fates = {fate: rows for fate, _, rows in first.counts}
+        fates = {fate: rows for fate, _, rows in rows.counts(first)}
         self.assertEqual(fates.get("moved"), 1)
         self.assertIn(("redirect_missing", "/shop/rye"), self.told(first))
         scope = {"left": "http://old.example/shop/rye", "right": "http://new.example/goods/rye-flour"}

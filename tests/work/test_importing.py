@@ -15,8 +15,10 @@ from warcio.warcwriter import WARCWriter
 from palinode.gather.warc import record
 from palinode.records.models import Answer, Body, Capture, Facts, Frontier, Import, Segment
 from palinode.work import evidence, read_again
-from palinode.work.importing.import_job import ImportRefused, import_job
+from palinode.work.importing import import_job
+from palinode.work.importing.import_job import ImportRefused
 from tests.gather.test_warc import exchange
+from tests.rows import counts
 from tests.site import page
 from tests.work.base import MoveTestCase
 
@@ -74,7 +76,7 @@ class ImportingTest(MoveTestCase):
                     "3 answers, 1 more of the same addresses left out; 1 of other hosts left out, most of else.example.",
                 )
                 capture = imported.capture
-                self.assertEqual((capture.kind, capture.pages, capture.state), ("warc", 3, "closed"))
+                self.assertEqual((capture.kind, capture.pages, capture.state), ("copy", 3, "closed"))
                 self.assertTrue(capture.judgement["stands"], capture.judgement)
                 self.assertEqual(set(self.inventory(capture)), {"/", "/a", "/b"})
                 self.assertEqual(read_again.read_again(capture), 3)
@@ -85,7 +87,7 @@ class ImportingTest(MoveTestCase):
         self.subject.save()
         self.new.find = {"/": page("Home", "/a", "/b"), "/a": page("A"), "/b": page("B")}.get
         comparison = self.compare(self.subject, self.capture(self.subject, "destination"))
-        self.assertEqual([fate for fate, _, number in comparison.counts if number], ["altered", "kept", "kept"])
+        self.assertEqual([fate for fate, _, number in counts(comparison) if number], ["altered", "kept", "kept"])
 
     def test_revisits_have_their_body_from_the_record_they_point_to(self):
         first, stored = record.records(exchange(html("A").encode(), "http://old.example/a"), None)
@@ -150,7 +152,7 @@ class ImportingTest(MoveTestCase):
 
     def test_a_failure_of_our_own_is_said_and_not_tried_for_ever(self):
         imported = import_job.bring(self.subject, "source", io.BytesIO(warc(*PAGES)), "old.warc.gz", self.user)
-        odd = mock.patch.object(import_job.finishing, "close", side_effect=ZeroDivisionError("odd"))
+        odd = mock.patch.object(import_job.capture_end, "close", side_effect=ZeroDivisionError("odd"))
         with odd, self.assertRaises(ZeroDivisionError):
             import_job.read(imported)
         imported.refresh_from_db()

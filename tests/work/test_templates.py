@@ -2,8 +2,7 @@
 
 import random
 
-from palinode.core.findings import State
-from palinode.records.models import Finding
+from tests.rows import told
 from tests.site import Answer, page
 from tests.work.base import MoveTestCase
 
@@ -14,8 +13,7 @@ class TemplatesTest(MoveTestCase):
         move = self.move(old, new)
         self.baseline(move)
         comparison = self.compare(move, self.capture(move, "destination"))
-        found = Finding.objects.filter(comparison=comparison).order_by("rank")
-        return comparison, [(one.detail, one.pages, one.row) for one in found]
+        return comparison, [(one.detail, one.pages, one.row) for one in told(comparison)]
 
     def soup(self, shop: str, path: str, changed: int = -1):
         """Pages in plain boxes: no element says what is menu and what is text."""
@@ -59,9 +57,9 @@ class TemplatesTest(MoveTestCase):
         self.baseline(move)
         first = self.compare(move, self.capture(move, "destination"))
         second = self.compare(move, self.capture(move, "destination"))
-        keys = [Finding.objects.get(comparison=one).key for one in (first, second)]
+        keys = [told(one)[0].key for one in (first, second)]
         self.assertEqual(keys[0], keys[1])
-        self.assertFalse(Finding.objects.get(comparison=second).fresh)
+        self.assertFalse(told(second)[0].fresh)
         right.update(left)
         third = self.compare(move, self.capture(move, "destination"))
         self.assertEqual(third.standing["since"]["cleared"], 1)
@@ -79,12 +77,12 @@ class UnsureTest(MoveTestCase):
         first = self.compare(move, self.capture(move, "destination"))
         right.update({path: Answer(status=503) for path in whole})
         second = self.compare(move, self.capture(move, "destination"))
-        key = Finding.objects.get(comparison=first).key
-        self.assertEqual(Finding.objects.get(comparison=second, key=key).state, State.OPEN)
+        key = told(first)[0].key
+        self.assertEqual(next(one for one in told(second) if one.key == key).state, "open")
         right.update(whole)
         third = self.compare(move, self.capture(move, "destination"))
-        found = Finding.objects.get(comparison=third, key=key)
-        self.assertEqual((found.state, found.returned), (State.OPEN, False))
+        found = next(one for one in told(third) if one.key == key)
+        self.assertEqual((found.state, found.returned), ("open", False))
 
 
 class LaterTest(MoveTestCase):
@@ -117,7 +115,7 @@ class PartsTest(MoveTestCase):
         move = self.move(old, new)
         self.baseline(move)
         comparison = self.compare(move, self.capture(move, "destination"))
-        details = dict(Finding.objects.filter(comparison=comparison).values_list("detail", "kind"))
+        details = {one.detail: one.kind for one in told(comparison)}
         self.assertIn("not found; its text stands in /a", details)
         self.assertIn("part of what was /guide", details)
         kinds = {one["kind"]: one["findings"] for one in comparison.standing["causes"]}

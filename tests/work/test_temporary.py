@@ -1,9 +1,12 @@
 """A copy that is reached under a temporary address until the switch."""
 
+from types import SimpleNamespace
+
 from palinode.records import address_mentions
-from palinode.records.models import LedgerRow, Move
+from palinode.records.models import Move
 from palinode.work import move_setup
 from palinode.work.comparing import pair_view
+from tests.rows import counts, pages
 from tests.site import Answer as Served
 from tests.site import page
 from tests.work.base import MoveTestCase
@@ -27,14 +30,10 @@ class TemporaryTest(MoveTestCase):
         self.baseline(move)
         return Move.objects.get(pk=move.pk)
 
-    def rows(self, move: Move) -> dict[str, LedgerRow]:
+    def rows(self, move: Move) -> dict[str, SimpleNamespace]:
         capture = self.capture(move, "destination")
         self.comparison = self.compare(move, capture)
-        return {
-            row.left_address.split(".example")[1]: row
-            for row in LedgerRow.objects.filter(comparison_id=self.comparison.pk)
-            if row.left_address
-        }
+        return {row.left_address.split(".example")[1]: row for row in pages(self.comparison) if row.left_address}
 
     def test_neither_form_is_a_difference(self):
         links = ["/a", "/b", "/c", "/store/x"]
@@ -56,7 +55,7 @@ class TemporaryTest(MoveTestCase):
             {path: row.detail for path, row in rows.items() if row.content_change}, {"/c": rows["/c"].detail}
         )
         self.assertEqual(rows["/shop/x"].right_address, f"{FINAL}/store/x", "told in its final form")
-        self.assertEqual(sum(number for _, _, number in self.comparison.counts), 5, "none of them is new")
+        self.assertEqual(sum(number for _, _, number in counts(self.comparison)), 5, "none of them is new")
         named = {
             form: {
                 (one.address.removeprefix(STAGE), one.times)

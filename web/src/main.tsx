@@ -8,6 +8,7 @@ import { Refused } from "./api/client";
 import { Head } from "./parts/Head";
 import { MoveFrame } from "./parts/MoveFrame";
 import { Failed, Loading, Notice } from "./parts/Notice";
+import { VIEWS } from "./lib/views";
 import { useMove, useSession } from "./lib/queries";
 import { applyTheme } from "./lib/theme";
 import { Account } from "./views/Account";
@@ -17,8 +18,9 @@ import { Describe } from "./views/Describe";
 import { Evidence } from "./views/Evidence";
 import { Findings } from "./views/Findings";
 import { Moves } from "./views/Moves";
-import { Pages } from "./views/Pages";
+import { CheckView } from "./views/CheckView";
 import { PairView } from "./views/PairView";
+import { RowView } from "./views/RowView";
 import { SignIn } from "./views/SignIn";
 import { Standing } from "./views/Standing";
 import "./styles.css";
@@ -53,7 +55,10 @@ function App() {
       <Route path="/describe" element={<NewMove />} />
       <Route path="/moves/:id" element={<MoveFrame>{(framed) => <Standing framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/describe" element={<EditMove />} />
-      <Route path="/moves/:id/pages" element={<MoveFrame>{(framed) => <Pages framed={framed} />}</MoveFrame>} />
+      {VIEWS.map(([view]) => (
+        <Route key={view} path={`/moves/:id/${view}`} element={<MoveFrame key={view}>{(framed) => <CheckView framed={framed} view={view} />}</MoveFrame>} />
+      ))}
+      <Route path="/moves/:id/rows/:check/:rank" element={<MoveFrame>{(framed) => <RowView framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/pages/:rank" element={<MoveFrame>{(framed) => <PairView framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/findings" element={<MoveFrame>{(framed) => <Findings framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/captures" element={<MoveFrame>{(framed) => <Captures framed={framed} />}</MoveFrame>} />

@@ -1,7 +1,8 @@
-"""Comparisons, their standing, the ledger's rows, a pair."""
+"""Comparisons, their standing, a pair."""
 
 from rest_framework import serializers
 
+from palinode.api.serializers.check import CheckSerializer, RowSerializer
 from palinode.api.serializers.finding import KINDS, STATES, WEIGHTS
 from palinode.core.fates import Fate
 
@@ -63,21 +64,6 @@ class BandSerializer(serializers.Serializer[object]):
     rows = serializers.IntegerField()
 
 
-class CountSerializer(serializers.Serializer[object]):
-    """Rows of one fate in one section."""
-
-    fate = serializers.ChoiceField(choices=FATES)
-    section = serializers.CharField()
-    rows = serializers.IntegerField()
-
-
-class SectionSerializer(serializers.Serializer[object]):
-    """Rows of one section."""
-
-    section = serializers.CharField()
-    rows = serializers.IntegerField()
-
-
 class CaptureHeadSerializer(serializers.Serializer[object]):
     """Which capture a page of the comparison shows."""
 
@@ -99,8 +85,7 @@ class ComparisonSerializer(serializers.Serializer[object]):
     why = serializers.CharField(allow_blank=True)
     left = CaptureHeadSerializer()
     right = CaptureHeadSerializer()
-    counts = CountSerializer(many=True)
-    sections = SectionSerializer(many=True)
+    checks = CheckSerializer(many=True)
     crossing = BandSerializer(many=True)
     findings = FindingCountSerializer(many=True)
     standing = StandingSerializer(allow_null=True)
@@ -112,31 +97,6 @@ class NewComparisonSerializer(serializers.Serializer[object]):
 
     left = serializers.IntegerField(required=False)
     right = serializers.IntegerField(required=False)
-
-
-class RowSerializer(serializers.Serializer[object]):
-    """One row of the ledger."""
-
-    rank = serializers.IntegerField()
-    fate = serializers.ChoiceField(choices=FATES)
-    section = serializers.CharField()
-    left_address = serializers.CharField(allow_null=True)
-    left_title = serializers.CharField(allow_null=True)
-    right_address = serializers.CharField(allow_null=True)
-    detail = serializers.CharField(allow_blank=True)
-    content_change = serializers.IntegerField()
-    left_status = serializers.IntegerField(allow_null=True)
-    right_status = serializers.IntegerField(allow_null=True)
-
-
-class LedgerPageSerializer(serializers.Serializer[object]):
-    """Some rows of the ledger, and how many each fate has in the chosen section."""
-
-    total = serializers.IntegerField()
-    at_least = serializers.BooleanField(help_text="More rows were found than are counted.")
-    first = serializers.IntegerField()
-    counts = serializers.DictField(child=serializers.IntegerField())
-    rows = RowSerializer(many=True)
 
 
 class HopRowSerializer(serializers.Serializer[object]):
@@ -243,12 +203,3 @@ class SourceSerializer(serializers.Serializer[object]):
     text = serializers.CharField(allow_blank=True)
     length = serializers.IntegerField(help_text="Bytes of the whole body.")
     cut = serializers.BooleanField()
-
-
-class GroupSerializer(serializers.Serializer[object]):
-    """Rows that belong together."""
-
-    key = serializers.CharField(help_text="By which the ledger shows them alone.")
-    name = serializers.CharField()
-    rows = serializers.IntegerField()
-    fates = serializers.DictField(child=serializers.IntegerField())

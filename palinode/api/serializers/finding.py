@@ -2,11 +2,12 @@
 
 from rest_framework import serializers
 
+from palinode.core.checks import registry
 from palinode.core.expected import What
-from palinode.core.findings import FindingKind, State
+from palinode.core.findings import State
 from palinode.core.weight import Weight
 
-KINDS = [kind.word for kind in FindingKind]
+KINDS = list(registry.KINDS)
 STATES = [state.word for state in State]
 WEIGHTS = [weight.word for weight in Weight]
 
@@ -15,6 +16,7 @@ class FindingSerializer(serializers.Serializer[object]):
     """One difference or fault."""
 
     rank = serializers.IntegerField()
+    check = serializers.CharField(help_text="Name of the check that found it.")
     kind = serializers.ChoiceField(choices=KINDS)
     label = serializers.CharField()
     weight = serializers.ChoiceField(choices=WEIGHTS)
@@ -22,7 +24,7 @@ class FindingSerializer(serializers.Serializer[object]):
     since = serializers.IntegerField(help_text="The round in which it was found first.")
     fresh = serializers.BooleanField(help_text="The comparison before did not have it.")
     returned = serializers.BooleanField(help_text="It was cleared, and is back.")
-    row = serializers.IntegerField(allow_null=True, help_text="Rank of its row in the ledger of pages.")
+    row = serializers.IntegerField(allow_null=True, help_text="Rank of its row in the ledger of its check.")
     cause = serializers.IntegerField(allow_null=True, help_text="Place among the standing's causes.")
     left_address = serializers.CharField(allow_null=True)
     right_address = serializers.CharField(allow_null=True)
@@ -45,11 +47,12 @@ class AcceptSerializer(serializers.Serializer[object]):
     """Which findings to accept: some, those on some pages, or all open ones of a choice; why, and until when."""
 
     ranks = serializers.ListField(child=serializers.IntegerField(min_value=0), required=False, max_length=10_000)
-    pages = serializers.ListField(
+    check = serializers.ChoiceField(choices=[one.name for one in registry.CHECKS], required=False)
+    rows = serializers.ListField(
         child=serializers.IntegerField(min_value=0),
         required=False,
         max_length=10_000,
-        help_text="Ranks in the ledger of the pages on which all open findings are accepted.",
+        help_text="Ranks of rows of a check (of pages without it) on which all open findings are accepted.",
     )
     weight = serializers.ChoiceField(choices=WEIGHTS, required=False)
     kind = serializers.ChoiceField(choices=KINDS, required=False)

@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from django.db import transaction
 from django.http import Http404
 from drf_spectacular.utils import extend_schema
 from rest_framework.exceptions import ValidationError
@@ -16,6 +17,7 @@ from palinode.core.address import AddressError
 from palinode.core.expected import Expectation
 from palinode.records import decisions, findings
 from palinode.records.models import Decision
+from palinode.work.comparing import comparison_job
 
 
 class DecisionsView(APIView):
@@ -32,7 +34,7 @@ class DecisionsView(APIView):
 
     @extend_schema(operation_id="decide", request=DecisionSerializer, responses={201: DecisionSerializer})
     def post(self, request: Request, pk: int) -> Response:
-        """Retire a page or a section, pair two pages or part them; the next comparison reads it."""
+        """Retire a page or a section, pair two pages or part them; a comparison follows."""
         move = access.move(request, pk)
         given = DecisionSerializer(data=request.data)
         given.is_valid(raise_exception=True)
@@ -44,7 +46,9 @@ class DecisionsView(APIView):
             scope = {name: _typed(name, data.get(name, "")) for name in ("left", "right")}
         else:
             raise ValidationError({"kind": "This is decided elsewhere: in the description, or on the findings."})
-        made = decisions.decide(move, kind, scope, data["reason"], request.user)
+        with transaction.atomic():
+            made = decisions.decide(move, kind, scope, data["reason"], request.user)
+            comparison_job.order_latest(move)
         return Response(_decision(made, True), status=201)
 
 
@@ -53,12 +57,14 @@ class DecisionView(APIView):
 
     @extend_schema(operation_id="withdraw_decision", responses={204: None})
     def delete(self, request: Request, pk: int) -> Response:
-        """Take it back; it stays on record."""
+        """Revoke it; it stays on record, and a comparison follows."""
         found = Decision.objects.filter(move__memberships__user=request.user, pk=pk).first()
         if found is None:
             raise Http404
-        if decisions.holding(found.move).filter(pk=found.pk).exists():
-            decisions.withdraw(found, request.user)
+        with transaction.atomic():
+            if decisions.holding(found.move).filter(pk=found.pk).exists():
+                decisions.withdraw(found, request.user)
+                comparison_job.order_latest(found.move)
         return Response(status=204)
 
 

@@ -3,6 +3,7 @@
 from typing import Any
 
 import orjson
+from django.db import transaction
 from django.http import HttpResponse, StreamingHttpResponse
 from django.utils import timezone
 from drf_spectacular.types import OpenApiTypes
@@ -15,6 +16,7 @@ from rest_framework.views import APIView
 from palinode.api import access, streaming
 from palinode.api.errors import Conflict
 from palinode.api.parameters import number
+from palinode.api.serializers.check import CHECKS
 from palinode.api.serializers.finding import (
     KINDS,
     STATES,
@@ -27,8 +29,9 @@ from palinode.api.serializers.finding import (
     MendedSerializer,
     WeighSerializer,
 )
+from palinode.api.views.checks import ENDINGS, TYPES
 from palinode.core.expected import Expectation, ExpectationError
-from palinode.core.findings import FindingKind, State
+from palinode.core.findings import State
 from palinode.core.weight import Weight
 from palinode.records import decisions, exports, findings
 from palinode.records.findings import Choice
@@ -42,8 +45,6 @@ MOST_ROWS = 500
 SAMPLES = 8
 MOST_ACCEPTED = 50_000
 """Findings that one decision accepts at most."""
-_TYPES = {"csv": "text/csv; charset=utf-8", "json": "application/json", "junit": "application/xml"}
-_ENDINGS = {"csv": "csv", "json": "json", "junit": "xml"}
 
 
 class FindingsView(APIView):
@@ -57,7 +58,8 @@ class FindingsView(APIView):
             OpenApiParameter("kind", enum=KINDS),
             OpenApiParameter("cause", OpenApiTypes.INT, description="Place among the standing's causes."),
             OpenApiParameter("find", description="Part of an address, or of what is said."),
-            OpenApiParameter("page", OpenApiTypes.INT, description="Those on one page, by its rank in the ledger."),
+            OpenApiParameter("check", enum=CHECKS, description="Those of one check."),
+            OpenApiParameter("row", OpenApiTypes.INT, description="Those on one row of the check, by its rank."),
             OpenApiParameter("first", OpenApiTypes.INT, description="First finding, from 0, within the choice."),
             OpenApiParameter("rows", OpenApiTypes.INT, description=f"At most {MOST_ROWS}."),
         ],
@@ -70,10 +72,11 @@ class FindingsView(APIView):
         choice = Choice(
             state=State[query["state"].upper()] if query.get("state") in STATES else None,
             weight=Weight[query["weight"].upper()] if query.get("weight") in WEIGHTS else None,
-            kind=FindingKind[query["kind"].upper()] if query.get("kind") in KINDS else None,
+            kind=query["kind"] if query.get("kind") in KINDS else None,
             cause=number(query, "cause", 0, 32_000) if query.get("cause") else None,
             find=query.get("find", "").strip(),
-            pages=(number(query, "page", 0, 10**9),) if query.get("page") else None,
+            check=query["check"] if query.get("check") in CHECKS else None,
+            rows=(number(query, "row", 0, 10**9),) if query.get("row") else None,
         )
         first, most = number(query, "first", 0, 10**9), number(query, "rows", 200, MOST_ROWS)
         total, rows = findings.page(comparison, choice, first, most)
@@ -98,15 +101,16 @@ class AcceptView(APIView):
             raise Conflict("None of these findings is open any more. Look at the latest comparison.")
         if len(chosen) > MOST_ACCEPTED:
             raise ValidationError(f"These are more than {MOST_ACCEPTED:,} findings. Choose fewer, or retire a section.")
-        made = decisions.decide(
-            comparison.move,
-            Decision.Kind.ACCEPT,
-            {"findings": chosen},
-            data["reason"],
-            request.user,
-            data.get("ends_at"),
-        )
-        again = comparison_job.order(comparison.move, comparison.left, comparison.right)
+        with transaction.atomic():
+            made = decisions.decide(
+                comparison.move,
+                Decision.Kind.ACCEPT,
+                {"findings": chosen},
+                data["reason"],
+                request.user,
+                data.get("ends_at"),
+            )
+            again = comparison_job.order(comparison.move, comparison.left, comparison.right)
         return Response({"findings": len(chosen), "decision": made.pk, "comparison": again.pk}, status=201)
 
 
@@ -132,8 +136,11 @@ class ExpectView(APIView):
             "comparison": None,
         }
         if reason := given.validated_data.get("reason", "").strip():
-            made = decisions.decide(comparison.move, Decision.Kind.EXPECT, expectation.plain(), reason, request.user)
-            again = comparison_job.order(comparison.move, comparison.left, comparison.right)
+            with transaction.atomic():
+                made = decisions.decide(
+                    comparison.move, Decision.Kind.EXPECT, expectation.plain(), reason, request.user
+                )
+                again = comparison_job.order(comparison.move, comparison.left, comparison.right)
             answer |= {"decision": made.pk, "comparison": again.pk}
         return Response(answer)
 
@@ -163,13 +170,15 @@ class WeighView(APIView):
 
     @extend_schema(operation_id="weigh", request=WeighSerializer, responses={204: None})
     def post(self, request: Request, pk: int) -> Response:
-        """Give a kind of finding another weight in this move; the next comparison goes by it."""
+        """Give a kind of finding another weight in this move; a comparison follows."""
         move = access.move(request, pk)
         given = WeighSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         data = given.validated_data
         scope = {"what": "weight", "kind": data["kind"], "weight": data["weight"]}
-        decisions.weigh(move, scope, data["reason"], request.user)
+        with transaction.atomic():
+            decisions.weigh(move, scope, data["reason"], request.user)
+            comparison_job.order_latest(move)
         return Response(status=204)
 
 
@@ -178,31 +187,31 @@ class FindingsExportView(APIView):
 
     @extend_schema(
         operation_id="export_findings",
-        parameters=[OpenApiParameter("as", enum=list(_TYPES))],
+        parameters=[OpenApiParameter("as", enum=list(exports.FORMATS))],
         responses={(200, "text/csv"): OpenApiTypes.STR},
     )
     def get(self, request: Request, pk: int) -> StreamingHttpResponse:
         """Stream the findings as CSV (RFC 4180), JSON, or XML as build servers read test results."""
         comparison = access.comparison(request, pk)
         kind = request.query_params.get("as", "csv")
-        kind = kind if kind in _TYPES else "csv"
+        kind = kind if kind in exports.FORMATS else "csv"
         return StreamingHttpResponse(
-            streaming.later(exports.FINDINGS[kind](comparison)),
-            content_type=_TYPES[kind],
-            headers={"Content-Disposition": f'attachment; filename="findings-{comparison.pk}.{_ENDINGS[kind]}"'},
+            streaming.later(exports.findings(comparison, kind)),
+            content_type=TYPES[kind],
+            headers={"Content-Disposition": f'attachment; filename="findings-{comparison.pk}.{ENDINGS[kind]}"'},
         )
 
 
 def _choice(data: dict[str, Any]) -> Choice:
     if data.get("ranks") is not None:
         return Choice(ranks=tuple(data["ranks"]))
-    if "pages" in data:
-        return Choice(pages=tuple(data["pages"]))
+    if "rows" in data:
+        return Choice(check=data.get("check", "pages"), rows=tuple(data["rows"]))
     if not any(name in data for name in ("weight", "kind", "cause", "find")):
         raise ValidationError("Name the findings: by their ranks, a weight, a kind, a cause or a part of an address.")
     return Choice(
         weight=Weight[data["weight"].upper()] if "weight" in data else None,
-        kind=FindingKind[data["kind"].upper()] if "kind" in data else None,
+        kind=data.get("kind"),
         cause=data.get("cause"),
         find=data.get("find", "").strip(),
     )

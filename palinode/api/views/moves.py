@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from django.db import transaction
 from drf_spectacular.utils import extend_schema
 from rest_framework.exceptions import ValidationError
 from rest_framework.request import Request
@@ -13,6 +14,7 @@ from palinode.api.errors import Conflict
 from palinode.api.serializers.move import DeletionSerializer, MoveLineSerializer, MoveSerializer, move_plain
 from palinode.records.models import Capture, Comparison, Move
 from palinode.work import move_deletion, move_setup
+from palinode.work.comparing import comparison_job
 
 
 class MovesView(APIView):
@@ -42,12 +44,15 @@ class MoveView(APIView):
 
     @extend_schema(operation_id="edit_move", request=MoveSerializer, responses=MoveSerializer)
     def patch(self, request: Request, pk: int) -> Response:
-        """Edit it. What was captured and compared stays as it is; compare again to see the difference."""
+        """Edit it. What was captured and compared stays as it is; after a new rule or baseline a comparison follows."""
         move = access.move(request, pk)
         given = MoveSerializer(data=request.data, partial=True)
         given.is_valid(raise_exception=True)
         try:
-            move_setup.edit(move, given.validated_data, request.user)
+            with transaction.atomic():
+                move_setup.edit(move, given.validated_data, request.user)
+                if {"rule", "baseline"} & set(given.validated_data):
+                    comparison_job.order_latest(move)
         except move_setup.BaselineError as error:
             raise ValidationError({"baseline": str(error)}) from None
         return Response(_shown(request, access.move(request, pk)))

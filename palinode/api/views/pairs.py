@@ -18,9 +18,10 @@ from palinode.api.serializers.comparison import (
     ReferencesSerializer,
     SourceSerializer,
 )
-from palinode.api.views.comparisons import row_plain
-from palinode.records import ledgers
-from palinode.records.models import Comparison, LedgerRow
+from palinode.api.views.checks import rows_plain
+from palinode.records import outcomes, page_rows
+from palinode.records.models import Comparison
+from palinode.records.page_rows import PageRow
 from palinode.work import stored_page
 from palinode.work.comparing import pair_view
 
@@ -35,7 +36,9 @@ class PairView(APIView):
     def get(self, request: Request, pk: int, rank: int) -> HttpResponse:
         """Show both answers facing, with their head fields and texts."""
         comparison, row = _row(request, pk, rank)
-        shown = row_plain(ledgers.rows_at(comparison, [rank])[0])
+        outcome = outcomes.of(comparison, page_rows.CHECK)
+        assert outcome is not None
+        (shown,) = rows_plain(outcome, outcomes.rows_at(outcome, [rank]))
         return _json({"row": shown, **pair_view.pair(comparison, row)})
 
 
@@ -103,9 +106,9 @@ class StoredPageView(APIView):
         )
 
 
-def _row(request: Request, pk: int, rank: int) -> tuple[Comparison, LedgerRow]:
+def _row(request: Request, pk: int, rank: int) -> tuple[Comparison, PageRow]:
     comparison = access.comparison(request, pk)
-    row = LedgerRow.objects.filter(comparison_id=comparison.pk, rank=rank).first()
+    row = page_rows.row(comparison, rank)
     if row is None:
         raise Http404
     return comparison, row

@@ -17,6 +17,7 @@ from palinode.core.causes.extension import forms_gone, markers_shown, part_gone
 from palinode.core.causes.files import folders_of_files, styles_missing
 from palinode.core.causes.folders import folders_lost
 from palinode.core.causes.inner_pages import inner_pages_not_found
+from palinode.core.causes.kind_alone import kinds_alone
 from palinode.core.causes.merged import merged_by_text, redirects_without_path, split_pages
 from palinode.core.causes.messages import script_messages
 from palinode.core.causes.numbers import numbers_missing
@@ -72,6 +73,7 @@ FINDERS: tuple[Finder, ...] = (
     pages_not_judged,
     split_pages,
     pages_new,
+    kinds_alone,
 )
 
 

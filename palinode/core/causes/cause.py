@@ -7,11 +7,15 @@ from typing import Any
 import numpy as np
 
 from palinode.core.causes.comparison_context import NOTHING_BESIDE, Beside
+from palinode.core.checks.kind import Kind
 from palinode.core.difference_signs import Contrasts, Sign
-from palinode.core.findings import FindingKind, Findings, Shared
+from palinode.core.findings import Finding, Findings
 from palinode.core.ledger import Ledger
 from palinode.core.weight import Weight
 from palinode.core.wording import sentence
+
+PAGES = 0
+"""Place of the check of pages among those of a comparison: it is the first, since the others read its pairs."""
 
 
 @dataclass(frozen=True)
@@ -28,7 +32,7 @@ class Cause:
     pages: int
     """On how many rows of the ledger they stand."""
     show: dict[str, str] = field(default_factory=dict)
-    """Filter of the ledger that leads to the rows: fate, section."""
+    """What leads to the rows: the check if it is another than that of pages, then its verdict and group."""
     raised: bool = False
     """It weighs more than each of its findings alone."""
     line: str = ""
@@ -69,21 +73,24 @@ class Ground:
     contrasts: Contrasts | None = None
     """What pairs that differ show of why; None where none was read."""
     beside: Beside = NOTHING_BESIDE
+    checks: tuple[str, ...] = ("pages",)
+    """Names of the checks, by their places."""
 
-    def rows(self, free: np.ndarray, *kinds: FindingKind) -> np.ndarray:
+    def rows(self, free: np.ndarray, *kinds: Kind) -> np.ndarray:
         """Return bool (rows,): which rows of the ledger have a finding of these kinds, of those ``free``."""
         return self.under(free & self.findings.of(*kinds))
 
     def under(self, takes: np.ndarray) -> np.ndarray:
-        """Return bool (rows,): the rows on which these findings stand."""
+        """Return bool (rows,): the rows of pages on which these findings stand."""
         rows = np.zeros(len(self.ledger.fate), bool)
-        at = self.findings.row[takes]
+        at = self.findings.row[takes & (self.findings.check == PAGES)]
         rows[at[at >= 0]] = True
         return rows
 
-    def takes(self, free: np.ndarray, rows: np.ndarray, *kinds: FindingKind) -> np.ndarray:
+    def takes(self, free: np.ndarray, rows: np.ndarray, *kinds: Kind) -> np.ndarray:
         """Return bool (findings,): those of these kinds on some rows, of those ``free``."""
-        found: np.ndarray = free & self.findings.of(*kinds) & (np.append(rows, False)[self.findings.row])
+        at = np.where(self.findings.check == PAGES, self.findings.row, -1)
+        found: np.ndarray = free & self.findings.of(*kinds) & np.append(rows, False)[at]
         return found
 
     def show(self, sign: Sign) -> np.ndarray:
@@ -91,10 +98,10 @@ class Ground:
         contrasts = self.contrasts or Contrasts.nothing(len(self.ledger.fate))
         return contrasts.show(sign)
 
-    def shared(self, free: np.ndarray, *kinds: FindingKind) -> dict[int, Shared]:
+    def shared(self, free: np.ndarray, *kinds: Kind) -> dict[int, Finding]:
         """Return the free findings of these kinds that many pages share, by their places."""
         wanted = free & self.findings.of(*kinds)
-        return {place: one for place, one in self.findings.shared.items() if wanted[place]}
+        return {place: one for place, one in self.findings.single.items() if wanted[place]}
 
     def at(self, places: Iterable[int]) -> np.ndarray:
         """Return bool (findings,): those at these places."""

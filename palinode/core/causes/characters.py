@@ -26,7 +26,7 @@ def characters_damaged(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             "Then capture again.",
             takes,
             count,
-            {"fate": "altered"},
+            {"verdict": "altered"},
             instead="If the stored bytes are right and only the answers are wrong, it is the server's Content-Type: "
             "compare its charset on the tab Answer of a pair.",
         )

@@ -27,7 +27,7 @@ def pages_cut(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             "a proxy's buffer. Bring the texts in again whole. Then capture again.",
             takes,
             count,
-            {"fate": "altered"},
+            {"verdict": "altered"},
             instead="If the markup breaks off as well (no end of the document in the stored source), the answer was "
             "cut on its way; if the document ends properly, the stored text is short.",
         )

@@ -7,8 +7,8 @@ import numpy as np
 
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.causes.texts import FIELDS, altered, first_of
+from palinode.core.checks.pages import kinds
 from palinode.core.difference_signs import Sign
-from palinode.core.findings import FindingKind
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
@@ -33,13 +33,13 @@ def markers_shown(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             _REMEDY,
             takes,
             count,
-            {"fate": "altered"},
+            {"verdict": "altered"},
         )
 
 
 def forms_gone(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield one cause for the pages whose form is gone."""
-    rows = ground.rows(free, FindingKind.FORMS) & ground.show(Sign.FORM_GONE)
+    rows = ground.rows(free, kinds.FORMS) & ground.show(Sign.FORM_GONE)
     count = int(rows.sum())
     if count >= _FEWEST:
         yield Cause(
@@ -48,9 +48,9 @@ def forms_gone(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             f"The form is gone from {number(count, 'page')}",
             f"{first_of(ground, rows)} had a form at the source, and {'has' if count == 1 else 'have'} none.",
             _REMEDY,
-            ground.takes(free, rows, FindingKind.FORMS),
+            ground.takes(free, rows, kinds.FORMS),
             count,
-            {"fate": "altered"},
+            {"verdict": "altered"},
         )
 
 
@@ -82,6 +82,6 @@ def part_gone(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             f"See on one pair what it was. {_REMEDY}",
             ground.takes(free, mask, *FIELDS),
             len(here),
-            {"fate": "altered"},
+            {"verdict": "altered"},
             instead="If somebody took it out page by page, it is no extension's doing: accept it with that reason.",
         )

@@ -8,7 +8,8 @@ import numpy as np
 from palinode.core import address as addresses
 from palinode.core import files
 from palinode.core.causes.cause import Cause, Ground
-from palinode.core.findings import FindingKind, Shared
+from palinode.core.checks.pages import kinds
+from palinode.core.findings import Finding
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
@@ -20,7 +21,7 @@ def styles_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield one cause for the style sheets and scripts that are not there."""
     found = {
         place: one
-        for place, one in ground.shared(free, FindingKind.FILE_MISSING).items()
+        for place, one in ground.shared(free, kinds.FILE_MISSING).items()
         if files.ending(one.left) in files.STYLES
     }
     if not found:
@@ -47,10 +48,10 @@ def styles_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
 
 def folders_of_files(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield a cause for each folder from which files are missing."""
-    folders: dict[str, dict[int, Shared]] = defaultdict(dict)
-    for place, one in ground.shared(free, FindingKind.FILE_MISSING).items():
+    folders: dict[str, dict[int, Finding]] = defaultdict(dict)
+    for place, one in ground.shared(free, kinds.FILE_MISSING).items():
         folders[addresses.path(one.left).rpartition("/")[0] or "/"][place] = one
-    few: dict[int, Shared] = {}
+    few: dict[int, Finding] = {}
     for folder, found in sorted(folders.items(), key=lambda item: -len(item[1])):
         if len(found) < _FEWEST:
             few |= found
@@ -60,7 +61,7 @@ def folders_of_files(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
         yield _missing(ground, f"{number(len(few), 'file')} {'is' if len(few) == 1 else 'are'} missing", few)
 
 
-def _missing(ground: Ground, title: str, found: dict[int, Shared]) -> Cause:
+def _missing(ground: Ground, title: str, found: dict[int, Finding]) -> Cause:
     first = next(iter(found.values()))
     return Cause(
         "files_missing",

@@ -7,8 +7,8 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
+from palinode.core.checks.pages import kinds
 from palinode.core.fates import Fate
-from palinode.core.findings import FindingKind
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
@@ -18,7 +18,7 @@ _FEWEST = 3
 def folders_lost(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield a cause for each folder, the topmost first, of which every page that was judged is lost."""
     ledger = ground.ledger
-    lost = ground.rows(free, FindingKind.LOST)
+    lost = ground.rows(free, kinds.LOST)
     judged = (ledger.left != 0) & ~np.isin(ledger.fate, [Fate.RETIRED, Fate.UNKNOWN])
     if lost.sum() < _FEWEST:
         return
@@ -38,9 +38,9 @@ def folders_lost(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             f"The folder {folder} is not at the destination",
             f"All {number(count, 'page')} in it are lost; others of its section are there.",
             "Copy the folder, or bring its part of the import in again. Then capture again.",
-            ground.takes(free, rows, FindingKind.LOST),
+            ground.takes(free, rows, kinds.LOST),
             count,
-            {"fate": "lost"},
+            {"verdict": "lost"},
         )
 
 

@@ -5,8 +5,8 @@ from collections.abc import Iterator
 import numpy as np
 
 from palinode.core.causes.cause import Cause, Ground
+from palinode.core.checks.pages import kinds
 from palinode.core.fates import Asked, Fate
-from palinode.core.findings import FindingKind
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
@@ -20,7 +20,7 @@ def inner_pages_not_found(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     home = ledger.in_section("/")
     judged = (ledger.left != 0) & ~np.isin(ledger.fate, [Fate.RETIRED, Fate.UNKNOWN])
     inner = judged & ~home
-    lost = inner & ground.rows(free, FindingKind.LOST) & (ledger.asked == Asked.NOT_FOUND)
+    lost = inner & ground.rows(free, kinds.LOST) & (ledger.asked == Asked.NOT_FOUND)
     home_works = bool((home & judged & (ledger.fate != Fate.LOST)).any())
     if not home_works or lost.sum() < max(_FEWEST, _SHARE * inner.sum()):
         return
@@ -32,7 +32,7 @@ def inner_pages_not_found(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
         "The new server does not hand inner addresses to the site. Rebuild its rewrite rules (on Apache: "
         "allow .htaccess for the folder; on nginx: try_files), or save the permalink settings once, "
         "then capture the destination again.",
-        ground.takes(free, lost, FindingKind.LOST),
+        ground.takes(free, lost, kinds.LOST),
         int(lost.sum()),
-        {"fate": "lost"},
+        {"verdict": "lost"},
     )

@@ -6,7 +6,7 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
-from palinode.core.findings import FindingKind
+from palinode.core.checks.pages import kinds
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
@@ -15,7 +15,7 @@ _FEWEST = 3
 
 def redirects_without_path(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield a cause for each page to which several others are redirected, and one for the rest."""
-    ledger, rows = ground.ledger, ground.rows(free, FindingKind.MERGED)
+    ledger, rows = ground.ledger, ground.rows(free, kinds.MERGED)
     targets, count = np.unique(ledger.right[rows], return_counts=True)
     for target in targets[np.argsort(-count)].tolist():
         here = rows & (ledger.right == target)
@@ -30,9 +30,9 @@ def redirects_without_path(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             f"{'a page' if pages == 1 else 'pages'} of {'its' if pages == 1 else 'their'} own at the source.",
             "Look for a rule that drops the rest of the path, and redirect each old address to its own successor; "
             "or accept it, if the pages were merged into this one. Then capture again.",
-            ground.takes(free, here, FindingKind.MERGED),
+            ground.takes(free, here, kinds.MERGED),
             pages,
-            {"fate": "moved"},
+            {"verdict": "moved"},
             raised=many,
         )
 
@@ -40,7 +40,7 @@ def redirects_without_path(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
 def merged_by_text(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield one cause for lost pages whose text stands in other pages now."""
     merged = ground.beside.parts.merged
-    rows = ground.rows(free, FindingKind.LOST)
+    rows = ground.rows(free, kinds.LOST)
     rows &= np.isin(ground.ledger.left, np.array(sorted(merged), np.int64))
     count = int(rows.sum())
     if count:
@@ -52,16 +52,16 @@ def merged_by_text(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             f"{addresses.path(ground.ledger.left_address[at])}: {ground.ledger.detail[at]}.",
             "If they were merged on purpose, redirect each old address for good (301) to the page that holds its text, "
             "or pair them by hand. Then capture again.",
-            ground.takes(free, rows, FindingKind.LOST),
+            ground.takes(free, rows, kinds.LOST),
             count,
-            {"fate": "lost"},
+            {"verdict": "lost"},
         )
 
 
 def split_pages(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield a cause for each page whose text is spread over several new pages."""
     split = ground.beside.parts.split
-    rows = ground.rows(free, FindingKind.NEW)
+    rows = ground.rows(free, kinds.NEW)
     for path in dict.fromkeys(split.values()):
         idents = [ident for ident, whole in split.items() if whole == path]
         here = rows & np.isin(ground.ledger.right, np.array(idents, np.int64))
@@ -74,7 +74,7 @@ def split_pages(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
                 f"{path} was split: {number(count, 'new page has', 'new pages have')} its text",
                 f"{first}{'' if count == 1 else ' and others'} {'says' if count == 1 else 'say'} what stood there.",
                 "If it is meant, accept it; and see that from the old address all parts are found.",
-                ground.takes(free, here, FindingKind.NEW),
+                ground.takes(free, here, kinds.NEW),
                 count,
-                {"fate": "new"},
+                {"verdict": "new"},
             )

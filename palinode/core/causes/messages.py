@@ -25,5 +25,5 @@ def script_messages(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             "Mend that, and switch the showing of errors off. Then capture again.",
             takes,
             count,
-            {"fate": "altered"},
+            {"verdict": "altered"},
         )

@@ -7,8 +7,8 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
+from palinode.core.checks.pages import kinds
 from palinode.core.fates import Fate
-from palinode.core.findings import FindingKind
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
@@ -19,7 +19,7 @@ _FEWEST = 4
 def numbers_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield a cause for each section of which all pages above a number are lost, and those below are there."""
     ledger = ground.ledger
-    lost = ground.rows(free, FindingKind.LOST)
+    lost = ground.rows(free, kinds.LOST)
     for code in dict.fromkeys(ledger.section[lost].tolist()):
         judged = ~np.isin(ledger.fate, [Fate.RETIRED, Fate.UNKNOWN])
         here = np.flatnonzero((ledger.section == code) & (ledger.left != 0) & judged)
@@ -38,9 +38,9 @@ def numbers_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             f"{number(int(gone.sum()), 'page')} with higher numbers are lost, those up to {last:,} are there.",
             "The import or the copy stopped there. Look for its limit of size, time or rows, and bring in the rest. "
             "Then capture again.",
-            ground.takes(free, rows, FindingKind.LOST),
+            ground.takes(free, rows, kinds.LOST),
             int(gone.sum()),
-            {"fate": "lost", "section": ledger.section_names[code]},
+            {"verdict": "lost", "group": ledger.section_names[code]},
         )
 
 

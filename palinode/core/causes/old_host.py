@@ -7,28 +7,28 @@ import numpy as np
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.causes.texts import first_of
+from palinode.core.checks.pages import kinds
 from palinode.core.difference_signs import Sign
-from palinode.core.findings import FindingKind
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
 _KINDS = (
-    FindingKind.LINKS,
-    FindingKind.IMAGES,
-    FindingKind.FORMS,
-    FindingKind.CANONICAL,
-    FindingKind.HREFLANG,
-    FindingKind.OPEN_GRAPH,
-    FindingKind.TEXT,
+    kinds.LINKS,
+    kinds.IMAGES,
+    kinds.FORMS,
+    kinds.CANONICAL,
+    kinds.HREFLANG,
+    kinds.OPEN_GRAPH,
+    kinds.TEXT,
 )
-_OWN = (FindingKind.CANONICAL, FindingKind.HREFLANG, FindingKind.OPEN_GRAPH)
+_OWN = (kinds.CANONICAL, kinds.HREFLANG, kinds.OPEN_GRAPH)
 
 
 def leads_back(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield one cause for the pages, and the parts of templates, that lead to addresses of the source."""
     back = ground.show(Sign.LEADS_BACK)
     takes = ground.takes(free, back, *_KINDS)
-    links = ground.shared(free, FindingKind.TEMPLATE_LINK)
+    links = ground.shared(free, kinds.TEMPLATE_LINK)
     hosts = {addresses.split(address).host for address in ground.ledger.left_address if address} if links else ()
     menus = {place: one for place, one in links.items() if any(f"//{host}/" in one.detail for host in hosts)}
     rows = ground.under(takes)
@@ -46,6 +46,6 @@ def leads_back(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
         "address in its settings, at themes and at configuration files. Then capture again.",
         takes | ground.at(menus),
         pages,
-        {"fate": "altered"} if rows.any() else {},
+        {"verdict": "altered"} if rows.any() else {},
         everywhere=bool(menus),
     )

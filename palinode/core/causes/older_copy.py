@@ -6,12 +6,12 @@ import numpy as np
 
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.causes.texts import FIELDS, first_of
-from palinode.core.findings import FindingKind
+from palinode.core.checks.pages import kinds
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
 _NEARLY_ALL = 0.5
-_KINDS = (*FIELDS, FindingKind.NOINDEX)
+_KINDS = (*FIELDS, kinds.NOINDEX)
 
 
 def older_copy(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
@@ -34,5 +34,5 @@ def older_copy(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             "Empty the cache or the proxy in front of the destination, or connect past it. Then capture again.",
             ground.takes(free, rows, *_KINDS),
             count,
-            {"fate": "altered"},
+            {"verdict": "altered"},
         )

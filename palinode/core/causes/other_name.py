@@ -6,14 +6,14 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
-from palinode.core.findings import FindingKind
+from palinode.core.checks.pages import kinds
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
 
 def answers_under_another_name(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield a cause for each scheme and host under which pages answer, other than the rule says."""
-    ledger, rows = ground.ledger, ground.rows(free, FindingKind.OTHER_NAME)
+    ledger, rows = ground.ledger, ground.rows(free, kinds.OTHER_NAME)
     names: dict[str, list[int]] = {}
     for row in np.flatnonzero(rows).tolist():
         parts = addresses.split(ledger.right_address[row])
@@ -28,7 +28,7 @@ def answers_under_another_name(ground: Ground, free: np.ndarray) -> Iterator[Cau
             "A redirect leads there from the name that the description gives.",
             f"If {name} is the final name, write it in the description; if not, set the site's own address to the name "
             "that the description gives. Then compare again.",
-            ground.takes(free, here, FindingKind.OTHER_NAME),
+            ground.takes(free, here, kinds.OTHER_NAME),
             len(some),
-            {"fate": "kept"},
+            {"verdict": "kept"},
         )

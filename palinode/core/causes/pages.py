@@ -6,13 +6,13 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
+from palinode.core.checks.pages import kinds
 from palinode.core.fields import Field
-from palinode.core.findings import FindingKind
 from palinode.core.ledger import Ledger
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
-_FIELDS = tuple(kind for kind in FindingKind if kind.field is not None)
+_FIELDS = tuple(kinds.FIELD_OF)
 _FEWEST_ALIKE = 3
 _CAPTURE_AGAIN = "Then capture the destination again."
 
@@ -25,7 +25,7 @@ def _by_section(ledger: Ledger, rows: np.ndarray) -> Iterator[tuple[str, np.ndar
 def pages_lost(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield a cause for each section with lost pages."""
     ledger = ground.ledger
-    for section, rows in _by_section(ledger, ground.rows(free, FindingKind.LOST)):
+    for section, rows in _by_section(ledger, ground.rows(free, kinds.LOST)):
         count = int(rows.sum())
         first = int(np.flatnonzero(rows)[0])
         yield Cause(
@@ -34,9 +34,9 @@ def pages_lost(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             f"{number(count, 'page')} of {section} {'is' if count == 1 else 'are'} not at the destination",
             f"First of them: {addresses.path(ledger.left_address[first])}, {ledger.detail[first]}.",
             f"Copy what is missing, or retire it with a reason if it is meant to go. {_CAPTURE_AGAIN}",
-            ground.takes(free, rows, FindingKind.LOST),
+            ground.takes(free, rows, kinds.LOST),
             count,
-            {"fate": "lost", "section": section},
+            {"verdict": "lost", "group": section},
         )
 
 
@@ -47,7 +47,7 @@ def pages_altered(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
         return
     open_fields = np.zeros(len(rows), np.int64)
     for kind in _FIELDS:
-        open_fields |= ground.rows(free, kind).astype(np.int64) << int(kind.field or 0)
+        open_fields |= ground.rows(free, kind).astype(np.int64) << int(kinds.FIELD_OF[kind])
     alike, count = np.unique(open_fields[rows], return_counts=True)
     several = alike[count >= _FEWEST_ALIKE]
     for bits in several[np.argsort(-count[count >= _FEWEST_ALIKE])].tolist() if len(alike) > 1 else []:
@@ -69,7 +69,7 @@ def _altered(ground: Ground, free: np.ndarray, rows: np.ndarray, where: str) -> 
         f"No common reason is known. Open each pair and see whether the change is meant. {_CAPTURE_AGAIN}",
         ground.takes(free, rows, *_FIELDS),
         count,
-        {"fate": "altered"},
+        {"verdict": "altered"},
     )
 
 
@@ -80,7 +80,7 @@ def _fields(bits: int) -> str:
 
 def pages_not_judged(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield one cause for the pages about which nothing can be said."""
-    ledger, rows = ground.ledger, ground.rows(free, FindingKind.NOT_JUDGED)
+    ledger, rows = ground.ledger, ground.rows(free, kinds.NOT_JUDGED)
     count = int(rows.sum())
     if count:
         first = int(np.flatnonzero(rows)[0])
@@ -90,15 +90,15 @@ def pages_not_judged(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             f"{number(count, 'page')} could not be judged",
             f"{addresses.path(ledger.left_address[first])}: {ledger.detail[first].removeprefix('not judged: ')}.",
             "Capture the destination again; raise the limits, or open the door, if that is the reason.",
-            ground.takes(free, rows, FindingKind.NOT_JUDGED),
+            ground.takes(free, rows, kinds.NOT_JUDGED),
             count,
-            {"fate": "unknown"},
+            {"verdict": "unknown"},
         )
 
 
 def pages_new(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield one cause for the pages that exist only at the destination."""
-    ledger, rows = ground.ledger, ground.rows(free, FindingKind.NEW)
+    ledger, rows = ground.ledger, ground.rows(free, kinds.NEW)
     count = int(rows.sum())
     if count:
         first = int(np.flatnonzero(rows)[0])
@@ -108,7 +108,7 @@ def pages_new(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             f"{number(count, 'page')} {'exists' if count == 1 else 'exist'} only at the destination",
             f"{addresses.path(ledger.right_address[first])}{'.' if count == 1 else ' and others.'}",
             "See whether they are meant: an installer leaves samples behind.",
-            ground.takes(free, rows, FindingKind.NEW),
+            ground.takes(free, rows, kinds.NEW),
             count,
-            {"fate": "new"},
+            {"verdict": "new"},
         )

@@ -6,12 +6,12 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
+from palinode.core.checks.pages import kinds
 from palinode.core.fates import AddressChange
-from palinode.core.findings import FindingKind
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
-_KINDS = (FindingKind.UNPLANNED, FindingKind.REDIRECT_MISSING, FindingKind.REDIRECT_TEMPORARY)
+_KINDS = (kinds.UNPLANNED, kinds.REDIRECT_MISSING, kinds.REDIRECT_TEMPORARY)
 _FEWEST = 3
 _POLICIES: tuple[tuple[str, Callable[[str], str], str, str, str], ...] = (
     (
@@ -54,5 +54,5 @@ def path_policy(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             f"{remedy} Then capture again.",
             ground.takes(free, rows, *_KINDS),
             int(rows.sum()),
-            {"fate": "moved"},
+            {"verdict": "moved"},
         )

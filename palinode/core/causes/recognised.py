@@ -6,7 +6,7 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
-from palinode.core.findings import FindingKind
+from palinode.core.checks.pages import kinds
 from palinode.core.recognition.page_kind import PageKind
 from palinode.core.weight import Weight
 from palinode.core.wording import number
@@ -32,7 +32,7 @@ _REMEDIES = {
 
 def recognised(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield a cause for each kind of page that answers in place of others."""
-    ledger, rows = ground.ledger, ground.rows(free, FindingKind.STOOD_IN)
+    ledger, rows = ground.ledger, ground.rows(free, kinds.STOOD_IN)
     for code in np.unique(ledger.recognised[rows]).tolist():
         kind, here = PageKind(code), rows & (ledger.recognised == code)
         first = ledger.left_address[int(np.flatnonzero(here)[0])]
@@ -43,7 +43,7 @@ def recognised(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             f"{kind.label} answers in place of {number(count, 'page')}",
             f"{addresses.path(first)}{'.' if count == 1 else ' and others.'}",
             f"{_REMEDIES[kind]} {_AGAIN}",
-            ground.takes(free, here, FindingKind.STOOD_IN),
+            ground.takes(free, here, kinds.STOOD_IN),
             count,
-            {"fate": "unknown"},
+            {"verdict": "unknown"},
         )

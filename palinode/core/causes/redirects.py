@@ -5,8 +5,8 @@ from collections.abc import Iterator
 import numpy as np
 
 from palinode.core.causes.cause import Cause, Ground
+from palinode.core.checks.pages import kinds
 from palinode.core.fates import Asked, Fate, Redirect
-from palinode.core.findings import FindingKind
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
@@ -15,7 +15,7 @@ _FEWEST = 2
 
 def all_to_home(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield one cause for the pages whose address is redirected to the home page."""
-    rows = ground.rows(free, FindingKind.LOST) & (ground.ledger.asked == Asked.HOME)
+    rows = ground.rows(free, kinds.LOST) & (ground.ledger.asked == Asked.HOME)
     if rows.sum() < _FEWEST:
         return
     yield Cause(
@@ -24,16 +24,16 @@ def all_to_home(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
         "Old addresses are redirected to the home page",
         f"{number(int(rows.sum()), 'page')} end on the home page instead of a page of their own.",
         "Look for a rule that catches everything, and redirect each page to its own successor instead.",
-        ground.takes(free, rows, FindingKind.LOST),
+        ground.takes(free, rows, kinds.LOST),
         int(rows.sum()),
-        {"fate": "lost"},
+        {"verdict": "lost"},
     )
 
 
 def redirects_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield causes for moved pages whose old path does not lead to them, or not for good."""
     ledger, moved = ground.ledger, ground.ledger.fate == Fate.MOVED
-    missing = ground.rows(free, FindingKind.REDIRECT_MISSING)
+    missing = ground.rows(free, kinds.REDIRECT_MISSING)
     if missing.any():
         yield Cause(
             "redirects_missing",
@@ -43,11 +43,11 @@ def redirects_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             "pages are reached from their old path by a permanent redirect.",
             "Add a permanent redirect (301) from each old path to the page, so that bookmarks and search "
             "results go on to work.",
-            ground.takes(free, missing, FindingKind.REDIRECT_MISSING),
+            ground.takes(free, missing, kinds.REDIRECT_MISSING),
             int(missing.sum()),
-            {"fate": "moved"},
+            {"verdict": "moved"},
         )
-    temporary = ground.rows(free, FindingKind.REDIRECT_TEMPORARY)
+    temporary = ground.rows(free, kinds.REDIRECT_TEMPORARY)
     if temporary.any():
         yield Cause(
             "redirects_temporary",
@@ -55,7 +55,7 @@ def redirects_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             f"{number(int(temporary.sum()), 'redirect')} {'is' if temporary.sum() == 1 else 'are'} not permanent",
             "The old path answers 302, 303 or 307 where the move is for good.",
             "Answer 301 or 308 instead: search engines keep the old address for a temporary redirect.",
-            ground.takes(free, temporary, FindingKind.REDIRECT_TEMPORARY),
+            ground.takes(free, temporary, kinds.REDIRECT_TEMPORARY),
             int(temporary.sum()),
-            {"fate": "moved"},
+            {"verdict": "moved"},
         )

@@ -6,8 +6,8 @@ import numpy as np
 
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.causes.texts import altered, first_of
+from palinode.core.checks.pages import kinds
 from palinode.core.difference_signs import Sign
-from palinode.core.findings import FindingKind
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
@@ -17,8 +17,8 @@ _FEWEST = 2
 def dates_otherwise(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield one cause for the pages on which dates or times are written otherwise, and nothing else in the text."""
     rows, _ = altered(ground, free, Sign.DATES)
-    kinds = (FindingKind.TEXT, FindingKind.HEADINGS, FindingKind.TITLE)
-    takes = ground.takes(free, rows, *kinds)
+    texts = (kinds.TEXT, kinds.HEADINGS, kinds.TITLE)
+    takes = ground.takes(free, rows, *texts)
     count = int(ground.under(takes).sum())
     if count >= _FEWEST:
         yield Cause(
@@ -30,14 +30,14 @@ def dates_otherwise(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             "Then capture again.",
             takes,
             count,
-            {"fate": "altered"},
+            {"verdict": "altered"},
             instead="If the days themselves differ by one, it is the time zone; if only their form, the date format.",
         )
 
 
 def language_changed(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield one cause for the pages that name another language."""
-    rows = ground.rows(free, FindingKind.LANGUAGE)
+    rows = ground.rows(free, kinds.LANGUAGE)
     count = int(rows.sum())
     if count >= _FEWEST:
         at = ground.ledger.differences.row.tolist().index(int(np.flatnonzero(rows)[0]))
@@ -48,7 +48,7 @@ def language_changed(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             f"{number(count, 'page')} {'names' if count == 1 else 'name'} another language",
             f"{first_of(ground, rows)}: {said}.",
             "Set the site's language as it was at the source, and install its translations. Then capture again.",
-            ground.takes(free, rows, FindingKind.LANGUAGE),
+            ground.takes(free, rows, kinds.LANGUAGE),
             count,
-            {"fate": "altered"},
+            {"verdict": "altered"},
         )

@@ -6,14 +6,14 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
+from palinode.core.checks.pages import kinds
 from palinode.core.fates import AddressChange
-from palinode.core.findings import FindingKind
 from palinode.core.ledger import Ledger
 from palinode.core.pairing.sections import SectionMove, learn
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
-_KINDS = (FindingKind.UNPLANNED, FindingKind.REDIRECT_MISSING)
+_KINDS = (kinds.UNPLANNED, kinds.REDIRECT_MISSING)
 
 
 def moves(ledger: Ledger) -> list[SectionMove]:
@@ -56,6 +56,6 @@ def sections_moved(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             "Then compare again.",
             ground.takes(free, rows, *_KINDS),
             int(rows.sum()),
-            {"fate": "moved"},
+            {"verdict": "moved"},
             line=move.line,
         )

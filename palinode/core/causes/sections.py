@@ -5,8 +5,8 @@ from collections.abc import Iterator
 import numpy as np
 
 from palinode.core.causes.cause import Cause, Ground
+from palinode.core.checks.pages import kinds
 from palinode.core.fates import Fate
-from palinode.core.findings import FindingKind
 from palinode.core.weight import Weight
 
 _SHARE = 0.8
@@ -17,7 +17,7 @@ def sections_lost(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield a cause for each section of which most pages are lost."""
     ledger = ground.ledger
     judged = (ledger.left != 0) & ~np.isin(ledger.fate, [Fate.RETIRED, Fate.UNKNOWN])
-    lost = ground.rows(free, FindingKind.LOST)
+    lost = ground.rows(free, kinds.LOST)
     for code in dict.fromkeys(ledger.section[lost].tolist()):
         section, here = ledger.section_names[code], ledger.section == code
         rows, all_rows = lost & here, judged & here
@@ -31,7 +31,7 @@ def sections_lost(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             f"{rows.sum():,} of {all_rows.sum():,} pages are lost.",
             "See whether this part was copied at all: its posts or its folder, and for a section that "
             "an extension serves, that extension and its address settings. Then capture again.",
-            ground.takes(free, rows, FindingKind.LOST),
+            ground.takes(free, rows, kinds.LOST),
             int(rows.sum()),
-            {"fate": "lost", "section": section},
+            {"verdict": "lost", "group": section},
         )

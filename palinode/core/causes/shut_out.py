@@ -5,8 +5,8 @@ from collections.abc import Iterator
 import numpy as np
 
 from palinode.core.causes.cause import Cause, Ground
+from palinode.core.checks.pages import kinds
 from palinode.core.fates import Fate
-from palinode.core.findings import FindingKind
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
@@ -15,7 +15,7 @@ def search_engines_shut_out(ground: Ground, free: np.ndarray) -> Iterator[Cause]
     """Yield one cause for the pages that say noindex now and did not before."""
     ledger = ground.ledger
     paired = np.isin(ledger.fate, [Fate.KEPT, Fate.ALTERED, Fate.MOVED])
-    rows = ground.rows(free, FindingKind.NOINDEX)
+    rows = ground.rows(free, kinds.NOINDEX)
     if not rows.any():
         return
     everywhere = rows.sum() >= 0.9 * paired.sum()
@@ -26,8 +26,8 @@ def search_engines_shut_out(ground: Ground, free: np.ndarray) -> Iterator[Cause]
         f"noindex on {number(int(rows.sum()), 'page')} that had none at the source.",
         "Switch the setting off that keeps search engines away while the site is being built, or take "
         "the X-Robots-Tag header out of the server's configuration.",
-        ground.takes(free, rows, FindingKind.NOINDEX),
+        ground.takes(free, rows, kinds.NOINDEX),
         int(rows.sum()),
-        {"fate": "altered"} if (ledger.fate[rows] == Fate.ALTERED).any() else {"fate": "moved"},
+        {"verdict": "altered"} if (ledger.fate[rows] == Fate.ALTERED).any() else {"fate": "moved"},
         raised=bool(everywhere),
     )

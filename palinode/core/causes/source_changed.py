@@ -6,7 +6,7 @@ import numpy as np
 
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.causes.texts import FIELDS, first_of
-from palinode.core.findings import FindingKind
+from palinode.core.checks.pages import kinds
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
@@ -20,7 +20,7 @@ def source_changed(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     gone = np.isin(ledger.left, np.array(sorted(later.gone), np.int64)) & (ledger.left != 0)
     came = np.isin(ledger.right, np.array(sorted(later.came), np.int64)) & (ledger.left == 0)
     takes = ground.takes(free, altered, *FIELDS)
-    takes |= ground.takes(free, gone, FindingKind.LOST) | ground.takes(free, came, FindingKind.NEW)
+    takes |= ground.takes(free, gone, kinds.LOST) | ground.takes(free, came, kinds.NEW)
     rows = ground.under(takes)
     if rows.any():
         count = int(rows.sum())

@@ -5,11 +5,11 @@ from collections.abc import Iterator
 import numpy as np
 
 from palinode.core.causes.cause import Cause, Ground
-from palinode.core.findings import SHARED, FindingKind
+from palinode.core.checks.pages import kinds
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
-_KINDS = tuple(kind for kind in SHARED if kind != FindingKind.FILE_MISSING)
+_KINDS = (kinds.TEMPLATE_TEXT, kinds.TEMPLATE_LINK, kinds.TEMPLATE_STYLES)
 
 
 def template_differs(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
@@ -17,10 +17,10 @@ def template_differs(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     found = ground.shared(free, *_KINDS)
     if not found:
         return
-    styles = [one for one in found.values() if one.kind == FindingKind.TEMPLATE_STYLES]
+    styles = [one for one in found.values() if one.kind == kinds.TEMPLATE_STYLES]
     pages = max(one.pages for one in found.values())
     theme = bool(styles) and " gone" in styles[0].detail
-    first = max(found.values(), key=lambda one: (one.pages, -one.kind))
+    first = max(found.values(), key=lambda one: (one.pages, -_KINDS.index(one.kind)))
     said = f"{number(len(found), 'difference')}, on up to {number(pages, 'page')}: {first.detail}"
     yield Cause(
         "theme_differs" if theme else "template_differs",

@@ -4,10 +4,10 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Ground
+from palinode.core.checks.pages import kinds
 from palinode.core.difference_signs import Sign
-from palinode.core.findings import FindingKind
 
-FIELDS = tuple(kind for kind in FindingKind if kind.field is not None)
+FIELDS = tuple(kinds.FIELD_OF)
 
 
 def altered(ground: Ground, free: np.ndarray, sign: Sign) -> tuple[np.ndarray, np.ndarray]:

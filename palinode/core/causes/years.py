@@ -6,8 +6,8 @@ from collections.abc import Iterator
 import numpy as np
 
 from palinode.core.causes.cause import Cause, Ground
+from palinode.core.checks.pages import kinds
 from palinode.core.fates import Fate
-from palinode.core.findings import FindingKind
 from palinode.core.ledger import Ledger
 from palinode.core.weight import Weight
 from palinode.core.wording import number
@@ -21,7 +21,7 @@ _SHARE = 0.9
 def years_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield a cause for each section of which all years before or after one are lost, and the others are there."""
     ledger = ground.ledger
-    lost = ground.rows(free, FindingKind.LOST)
+    lost = ground.rows(free, kinds.LOST)
     for code in dict.fromkeys(ledger.section[lost].tolist()):
         here = np.flatnonzero((ledger.section == code) & (ledger.left != 0) & ~_unjudged(ledger))
         years = np.array([_year(ledger.left_address[row]) for row in here.tolist()])
@@ -48,9 +48,9 @@ def years_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
                 else "The import or the copy stopped there. Look for its limit of size or time, and bring in the rest."
             )
             + " Then capture again.",
-            ground.takes(free, rows, FindingKind.LOST),
+            ground.takes(free, rows, kinds.LOST),
             int(rows.sum()),
-            {"fate": "lost", "section": section},
+            {"verdict": "lost", "group": section},
         )
 
 

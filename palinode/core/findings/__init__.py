@@ -1,22 +1,20 @@
 """Findings: one difference or fault each, the same finding from comparison to comparison."""
 
-from palinode.core.findings.findings import Findings, find
-from palinode.core.findings.kind import FIELDS, SHARED, TABLE, FindingKind
-from palinode.core.findings.shared import Shared
-from palinode.core.findings.state import Before, FindingHistory, State, course, left_over, since_before
+from palinode.core.findings.finding import Finding
+from palinode.core.findings.findings import Findings, Many, columns, joined, ranked
+from palinode.core.findings.history import Before, FindingHistory, State, history, left_over, since_before
 
 __all__ = [
-    "FIELDS",
-    "SHARED",
-    "TABLE",
     "Before",
+    "Finding",
     "FindingHistory",
-    "FindingKind",
     "Findings",
-    "Shared",
+    "Many",
     "State",
-    "course",
-    "find",
+    "columns",
+    "history",
+    "joined",
     "left_over",
+    "ranked",
     "since_before",
 ]

@@ -1,145 +1,147 @@
-"""The findings of a comparison, as columns."""
+"""Findings as columns: of one check, or of all checks of a comparison together."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from typing import NamedTuple
 
 import numpy as np
 
 from palinode.core import edges
-from palinode.core.fates import AddressChange, Asked, Fate, FoundBy, Redirect
-from palinode.core.fields import Field
-from palinode.core.findings.kind import FIELDS, FindingKind
-from palinode.core.findings.shared import Shared
-from palinode.core.ledger import Ledger
+from palinode.core.checks.kind import Kind
+from palinode.core.findings.finding import Finding
 from palinode.core.weight import Weight
 
-_PAIRED = (Fate.KEPT, Fate.ALTERED, Fate.MOVED)
+NO_ROWS = np.zeros(0, np.int64)
 
 
 @dataclass(frozen=True)
 class Findings:
-    """n findings, by weight, then kind, then row; arrays of shape (n,)."""
+    """n findings; arrays and lists of length n.
 
+    Those of one check stand by the weight of their kind, then kind, then row.
+    """
+
+    kinds: tuple[Kind, ...]
     kind: np.ndarray
-    """int16: a FindingKind."""
-    weight: np.ndarray
-    """int16: a Weight."""
+    """int16: places in ``kinds``."""
     row: np.ndarray
-    """int64: row of the ledger; -1 for one that many pages share."""
-    page: np.ndarray
-    """int64: identity of the left page; of the right one where there is no left one; a digest of what is shared."""
+    """int64: row of the check's ledger; -1 for none."""
+    subject: np.ndarray
+    """int64: identity of what each is about, often of the source page."""
     key: np.ndarray
-    """int64: what makes it the same finding in the next comparison: its kind and its page."""
+    """int64: what makes it the same finding in the next comparison: its kind and its subject."""
     seen: np.ndarray
     """int64: what it looks like: another number as soon as either side says something else there."""
-    shared: dict[int, Shared] = field(default_factory=dict)
-    """By place, those that many pages share."""
+    left: list[str]
+    """What stands at the source, often an address; empty for nothing."""
+    right: list[str]
+    detail: list[str]
+    pages: np.ndarray
+    """int32: on how many pages it is seen."""
+    weight: np.ndarray
+    """int16: a Weight."""
+    check: np.ndarray
+    """int16: place of its check among those of the comparison."""
+    place: np.ndarray
+    """int32: place among the findings of its check."""
+    single: dict[int, Finding] = field(default_factory=dict)
+    """By place, those that a check told one by one."""
 
     def __len__(self) -> int:
         return len(self.kind)
 
-    def of(self, *kinds: FindingKind) -> np.ndarray:
+    def of(self, *kinds: Kind) -> np.ndarray:
         """Return bool (n,): which are of these kinds."""
-        found: np.ndarray = np.isin(self.kind, kinds)
+        wanted = {kind.word for kind in kinds}
+        found: np.ndarray = np.isin(self.kind, [at for at, kind in enumerate(self.kinds) if kind.word in wanted])
         return found
 
+    def kind_of(self, place: int) -> Kind:
+        """Return the kind of one."""
+        return self.kinds[int(self.kind[place])]
 
-def find(
-    ledger: Ledger, weights: Mapping[FindingKind, Weight] | None = None, shared: Sequence[Shared] = ()
-) -> Findings:
-    """Return the findings of a ledger, and those that many pages ``shared``.
 
-    ``weights`` are those that a person gave to kinds.
-    """
-    parts = [*_of_rows(ledger), *_of_fields(ledger)]
-    nothing = np.zeros(0, np.int64)
-    many = len(shared)
-    kind = np.concatenate(
-        [
-            nothing,
-            *(np.full(len(rows), one) for one, rows, _ in parts),
-            np.array([one.kind for one in shared], np.int64),
-        ]
+class Many(NamedTuple):
+    """Findings of one kind, as columns of the same length."""
+
+    kind: Kind
+    row: np.ndarray
+    subject: np.ndarray
+    seen: np.ndarray
+    left: list[str]
+    right: list[str]
+    detail: list[str]
+
+
+def columns(kinds: tuple[Kind, ...], many: Sequence[Many], single: Sequence[Finding] = ()) -> Findings:
+    """Return findings in their order: those given as columns, and those that are told one by one."""
+    codes = {kind.word: at for at, kind in enumerate(kinds)}
+    told = [np.array([codes[one.kind.word] for one in single], np.int64)]
+    kind = np.concatenate([NO_ROWS, *(np.full(len(one.row), codes[one.kind.word]) for one in many), *told])
+    row = np.concatenate([NO_ROWS, *(one.row for one in many), np.array([one.row for one in single], np.int64)])
+    subject = np.concatenate(
+        [NO_ROWS, *(one.subject for one in many), np.array([one.subject for one in single], np.int64)]
     )
-    row = np.concatenate([nothing, *(rows for _, rows, _ in parts), np.full(many, -1, np.int64)])
-    seen = np.concatenate([nothing, *(looks for _, _, looks in parts), np.array([s.seen for s in shared], np.int64)])
-    count = len(kind) - many
-    page = np.where(ledger.left[row[:count]] != 0, ledger.left[row[:count]], ledger.right[row[:count]])
-    page = np.concatenate([page, np.array([one.page for one in shared], np.int64)])
-    table = {one: (weights or {}).get(one, one.weight) for one in FindingKind}
-    lookup = np.zeros(max(FindingKind) + 1, np.int16)
-    lookup[list(table)] = list(table.values())
-    order = np.lexsort((row, kind, lookup[kind]))
-    told = {place: shared[at - count] for place, at in enumerate(order.tolist()) if at >= count}
-    kind, row, page = kind[order].astype(np.int16), row[order], page[order]
-    return Findings(kind, lookup[kind], row, page, _key(kind, page), seen[order], told)
+    seen = np.concatenate([NO_ROWS, *(one.seen for one in many), np.array([one.seen for one in single], np.int64)])
+    first = len(kind) - len(single)
+    pages = np.ones(len(kind), np.int32)
+    pages[first:] = [one.pages for one in single]
+    weight = np.array([int(one.weight) for one in kinds], np.int16)[kind]
+    order = np.lexsort((row, kind, weight))
+    numbers = np.array([one.number for one in kinds], np.int64)
+
+    def ordered(texts: list[str]) -> list[str]:
+        return [texts[at] for at in order.tolist()]
+
+    return Findings(
+        kinds=kinds,
+        kind=kind[order].astype(np.int16),
+        row=row[order],
+        subject=subject[order],
+        key=edges.mixed(subject, numbers[kind])[order],
+        seen=seen[order],
+        left=ordered([text for one in many for text in one.left] + [one.left for one in single]),
+        right=ordered([text for one in many for text in one.right] + [one.right for one in single]),
+        detail=ordered([text for one in many for text in one.detail] + [one.detail for one in single]),
+        pages=pages[order],
+        weight=weight[order],
+        check=np.zeros(len(kind), np.int16),
+        place=np.arange(len(kind), dtype=np.int32),
+        single={place: single[at - first] for place, at in enumerate(order.tolist()) if at >= first},
+    )
 
 
-def _key(kind: np.ndarray, page: np.ndarray) -> np.ndarray:
-    return edges.mixed(page, kind.astype(np.int64) + 1)
+def joined(parts: Sequence[Findings], weights: Mapping[str, Weight] | None = None) -> Findings:
+    """Return the findings of several checks as one, in the order of the checks.
+
+    ``weights`` are those that a person gave to kinds, by their words.
+    """
+    kinds = tuple(kind for part in parts for kind in part.kinds)
+    starts = np.cumsum([0, *(len(part.kinds) for part in parts)]).tolist()
+    firsts = np.cumsum([0, *(len(part) for part in parts)]).tolist()
+    given = weights or {}
+    table = np.array([int(given.get(kind.word, kind.weight)) for kind in kinds], np.int16)
+    kind = np.concatenate([NO_ROWS, *(part.kind + start for part, start in zip(parts, starts, strict=False))])
+    columns = {
+        name: np.concatenate([np.zeros(0, dtype), *(getattr(part, name) for part in parts)])
+        for name, dtype in (
+            ("row", np.int64), ("subject", np.int64), ("key", np.int64), ("seen", np.int64),
+            ("pages", np.int32), ("place", np.int32),
+        )
+    }  # fmt: skip
+    return Findings(
+        kinds=kinds,
+        kind=kind.astype(np.int16),
+        weight=table[kind] if len(kind) else np.zeros(0, np.int16),
+        check=np.repeat(np.arange(len(parts), dtype=np.int16), [len(part) for part in parts]),
+        left=[text for part in parts for text in part.left],
+        right=[text for part in parts for text in part.right],
+        detail=[text for part in parts for text in part.detail],
+        single={first + at: one for part, first in zip(parts, firsts, strict=False) for at, one in part.single.items()},
+        **columns,
+    )
 
 
-def _of_rows(ledger: Ledger) -> list[tuple[FindingKind, np.ndarray, np.ndarray]]:
-    """Return kind, rows and what they look like, of what is said of whole pages."""
-    fate, redirect = ledger.fate, ledger.redirect
-    stood_in = (fate == Fate.UNKNOWN) & (ledger.asked == Asked.NOT_TRUSTED)
-    moved = fate == Fate.MOVED
-    missing = moved & np.isin(redirect, [Redirect.MISSING, Redirect.ELSEWHERE])
-    temporary = moved & (redirect == Redirect.TEMPORARY)
-    paired = np.isin(fate, _PAIRED)
-    merged = _merged(ledger)
-    unplanned = moved & (ledger.address_change == AddressChange.UNPLANNED) & ~missing & ~temporary & ~merged
-    other_name = np.isin(fate, [Fate.KEPT, Fate.ALTERED]) & (ledger.found_by == FoundBy.REDIRECT) & ~merged
-    masks = {
-        FindingKind.LOST: fate == Fate.LOST,
-        FindingKind.STOOD_IN: stood_in,
-        FindingKind.NOT_JUDGED: (fate == Fate.UNKNOWN) & ~stood_in,
-        FindingKind.NEW: fate == Fate.NEW,
-        FindingKind.REDIRECT_MISSING: missing,
-        FindingKind.REDIRECT_TEMPORARY: temporary,
-        FindingKind.UNPLANNED: unplanned,
-        FindingKind.NOINDEX: paired & ledger.shut_out,
-        FindingKind.OTHER_NAME: other_name,
-        FindingKind.MERGED: merged,
-    }
-    found = []
-    for kind, mask in masks.items():
-        rows = np.flatnonzero(mask)
-        looks = ledger.right[rows] if kind in _BY_PARTNER else np.full(len(rows), int(kind))
-        found.append((kind, rows, looks.astype(np.int64)))
-    return found
-
-
-_BY_PARTNER = frozenset(
-    {
-        FindingKind.REDIRECT_MISSING,
-        FindingKind.REDIRECT_TEMPORARY,
-        FindingKind.UNPLANNED,
-        FindingKind.OTHER_NAME,
-        FindingKind.MERGED,
-    }
-)
-
-
-def _merged(ledger: Ledger) -> np.ndarray:
-    """Return bool (rows,): whose redirect leads to a page that others lead to as well, and that says something else."""
-    partners = np.where((ledger.left != 0) & np.isin(ledger.fate, _PAIRED), ledger.right, 0)
-    _, which, count = np.unique(partners, return_inverse=True, return_counts=True)
-    by_redirect = (ledger.found_by == FoundBy.REDIRECT) & (ledger.content_change != 0)
-    found: np.ndarray = (partners != 0) & (count[which] > 1) & by_redirect
-    return found
-
-
-def _of_fields(ledger: Ledger) -> list[tuple[FindingKind, np.ndarray, np.ndarray]]:
-    """Return kind, rows and what they look like, of fields that differ; retired and merged pages have none."""
-    told = ledger.differences
-    judged = (np.isin(ledger.fate, _PAIRED) & ~_merged(ledger))[told.row]
-    bits = ledger.content_change[told.row]
-    found = []
-    for one in Field:
-        differs = judged & (bits >> one & 1 == 1)
-        if one == Field.ROBOTS:
-            differs &= ~ledger.shut_out[told.row]
-        at = np.flatnonzero(differs)
-        found.append((FindingKind(FIELDS + one), told.row[at], told.seen[at, one]))
-    return found
+def ranked(findings: Findings, rank: np.ndarray) -> Findings:
+    """Return findings whose rows are told by their rank: ``rank`` (int64) of each row as the check gave them."""
+    return replace(findings, row=np.append(rank, -1)[findings.row])

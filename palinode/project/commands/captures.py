@@ -61,13 +61,13 @@ def _capture(options: argparse.Namespace) -> int:
 
 
 def _again(options: argparse.Namespace, move: "Move") -> "Again | None":
-    from palinode.records.models import Capture
+    from palinode.records import captures
     from palinode.work.capturing import recapture
 
     what = "section" if options.section else "failed" if options.failed else "all" if options.again else ""
     if not what:
         return None
-    latest = move.captures.filter(which=options.side, state=Capture.State.CLOSED).first()
+    latest = captures.latest(move, options.side)
     if latest is None:
         raise Refused("there is no closed capture of this side to go on from.")
     return recapture.read(move, options.side, latest.pk, what, options.section, "")

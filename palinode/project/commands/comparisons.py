@@ -18,23 +18,26 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     compare.add_argument("move", help="name or number")
     compare.set_defaults(run=_compare)
 
-    export = commands.add_parser("export", help="write rows out").add_subparsers(required=True, metavar="WHAT")
-    pages = export.add_parser("pages", help="all rows of the latest comparison, on standard output")
-    pages.add_argument("move", help="name or number")
-    pages.add_argument("--format", choices=["csv", "json"], default="csv")
-    pages.set_defaults(run=_export)
-    found = export.add_parser("findings", help="all findings of the latest comparison, on standard output")
-    found.add_argument("move")
-    found.add_argument("--format", choices=["csv", "json", "junit"], default="csv")
-    found.set_defaults(run=_export_findings)
+    export = commands.add_parser("export", help="write all rows of a check, or all findings, to standard output")
+    export.add_argument("what", metavar="CHECK", help=f"{', '.join(_checks())}, or findings")
+    export.add_argument("move", help="name or number; its latest comparison is taken")
+    export.add_argument("--format", choices=["csv", "json", "junit"], default="csv")
+    export.set_defaults(run=_export)
+
+
+def _checks() -> list[str]:
+    from palinode.core.checks import registry
+
+    return list(registry.BY_NAME)
 
 
 def _compare(options: argparse.Namespace) -> int:
-    from palinode.records.models import Capture, Comparison
+    from palinode.records import captures
+    from palinode.records.models import Comparison
     from palinode.work.comparing import comparison_job
 
     move = move_named(options.move)
-    latest = move.captures.filter(which="destination", state=Capture.State.CLOSED).first()
+    latest = captures.latest(move, "destination")
     if move.baseline is None or latest is None:
         raise Refused("both sides must be captured first.")
     comparison = comparison_job.order(move, move.baseline, latest)
@@ -52,17 +55,17 @@ def _compare(options: argparse.Namespace) -> int:
 
 
 def _export(options: argparse.Namespace) -> int:
-    from palinode.records import exports
+    from palinode.records import exports, outcomes
 
+    if options.what not in [*_checks(), "findings"]:
+        raise Refused(f"there is no check “{options.what}”. Say one of: {', '.join([*_checks(), 'findings'])}.")
     latest = _latest(options.move)
-    return _write(exports.as_json(latest) if options.format == "json" else exports.as_csv(latest), latest)
-
-
-def _export_findings(options: argparse.Namespace) -> int:
-    from palinode.records import exports
-
-    latest = _latest(options.move)
-    return _write(exports.FINDINGS[options.format](latest), latest)
+    if options.what == "findings":
+        return _write(exports.findings(latest, options.format), latest)
+    outcome = outcomes.of(latest, options.what)
+    if outcome is None:
+        raise Refused(f"{options.what} was not looked at in the latest comparison.")
+    return _write(exports.rows(outcome, options.format), latest)
 
 
 def _latest(named: str) -> "Comparison":

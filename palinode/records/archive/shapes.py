@@ -2,10 +2,10 @@
 
 from typing import Any
 
+from palinode.core.checks import registry
 from palinode.core.fates import Fate
 from palinode.core.fields import Field
-from palinode.core.findings import FindingKind
-from palinode.core.findings.state import State
+from palinode.core.findings import State
 from palinode.core.weight import Weight
 
 Shape = dict[str, Any]
@@ -47,7 +47,7 @@ def _counts_by_word(most: int = 10_000) -> Shape:
 _FATE = _one_of(fate.word for fate in Fate)
 _STATE = _one_of(state.word for state in State)
 _WEIGHT = _one_of(weight.word for weight in Weight)
-_KIND = _one_of(kind.word for kind in FindingKind)
+_KIND = _one_of(registry.KINDS)
 _SIDE = _one_of(["source", "destination"])
 _ADDRESS: Shape = {"type": "string", "pattern": "^https?://", "maxLength": 24_000}
 
@@ -107,8 +107,10 @@ JUDGEMENT: Shape = {
     ]
 }
 
-COUNTS = _list(_row(_FATE, _TEXT, _COUNT))
-SECTIONS = _list(_row(_TEXT, _COUNT))
+_VERDICT = _one_of(dict.fromkeys(one.word for check in registry.CHECKS for one in check.verdicts))
+COUNTS = _list(_row(_VERDICT, _TEXT, _COUNT))
+GROUPS = _list(_row(_TEXT, _COUNT))
+KINDS = _list(_KIND, 1_000)
 CROSSING = _list(_row(_TEXT, _TEXT, _FATE, _COUNT))
 FINDINGS = _list(_row(_STATE, _WEIGHT, _KIND, _COUNT))
 

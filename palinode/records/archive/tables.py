@@ -1,31 +1,36 @@
 """The tables of a move: how each travels, and what it may hold when it is brought in."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 from django.db import models
 
 from palinode.core import rule
+from palinode.core.checks import registry
+from palinode.core.checks.pages import kinds
 from palinode.core.discovery import Discovery
 from palinode.core.fields import Field
-from palinode.core.findings import FindingKind
-from palinode.core.findings.state import State
 from palinode.core.scope import AskedFor
-from palinode.core.weight import Weight
 from palinode.records.archive import shapes
+from palinode.records.findings import RECORD
 from palinode.records.models import (
     Address,
     Answer,
     Body,
     Brought,
     Capture,
+    CheckColumn,
+    CheckFinding,
+    CheckItems,
+    CheckOutcome,
+    CheckRow,
     Comparison,
+    ComparisonCheck,
     Decision,
     Facts,
-    Finding,
     Frontier,
     Import,
-    LedgerParts,
-    LedgerRow,
+    Judgement,
     Pattern,
     Segment,
     Target,
@@ -33,11 +38,12 @@ from palinode.records.models import (
 
 _OF_MOVE = "move_id = %(move)s"
 _OF_CAPTURE = "capture_id IN (SELECT id FROM records_capture WHERE move_id = %(move)s)"
+_OF_OUTCOME = "outcome_id IN (SELECT id FROM records_checkoutcome WHERE move_id = %(move)s)"
 _OF_COMPARISON = "comparison_id IN (SELECT id FROM records_comparison WHERE move_id = %(move)s)"
 
 _NOT_NEGATIVE = (models.IntegerField, models.SmallIntegerField, models.BigIntegerField)
 _MAY_BE_NEGATIVE = frozenset(
-    {"ident", "target", "key", "whole", "edge_sum", "template", "facts", "seen", "page", "canonical", "example"}
+    {"ident", "target", "key", "whole", "edge_sum", "template", "facts", "seen", "subject", "canonical", "example"}
 )
 """Columns of identities and digests, which are signed."""
 _TEXT = 1_000_000
@@ -101,6 +107,11 @@ class Table:
         return found | self.holds
 
 
+def _words(words: Iterable[str]) -> str:
+    """Return words as a list in SQL."""
+    return ", ".join(f"'{word}'" for word in words)
+
+
 def _codes(column: str, codes: type) -> dict[str, str]:
     """Return the bound of a column that holds members of an enumeration."""
     known = ", ".join(str(int(one)) for one in codes)  # type: ignore[attr-defined]
@@ -110,8 +121,6 @@ def _codes(column: str, codes: type) -> dict[str, str]:
 _KNOWN = {f"s.known <= {int(~Discovery(0))}": "known has bits that are none"}
 _ADDRESSES = {f"s.{side}_address ~ '^https?://'": f"{side}_address is no address" for side in ("left", "right")}
 _STATUS = {"s.status <= 999": "status is none of HTTP's"}
-_ROWS = "length(s.found_by)"
-_WIDTHS = {"left": 8, "right": 8, "by_address": 4, "certainty": 4, "address_change": 1, "redirect": 1, "asked": 1}
 
 TABLES = (
     Table(
@@ -128,7 +137,6 @@ TABLES = (
         holds={
             "s.parent_id < s.id": "it goes on from a later one",
             "(s.which = 'destination') = (s.round IS NOT NULL)": "only rounds have a number",
-            "s.kind IN ('crawl', 'warc', 'pages')": "its kind is not known",
             "s.seconds BETWEEN 0 AND 1e9": "it took no such time",
         },
         json={
@@ -195,35 +203,11 @@ TABLES = (
         },
         holds={f"length(s.rule) <= {rule.LIMIT}": "its rule is too long"},
         json={
-            "counts": shapes.COUNTS,
-            "sections": shapes.SECTIONS,
             "crossing": shapes.CROSSING,
             "findings": shapes.FINDINGS,
             "standing": shapes.STANDING,
         },
         most=10_000,
-    ),
-    Table(
-        LedgerRow,
-        _OF_COMPARISON,
-        {"comparison_id": "comparison"},
-        holds={
-            "s.content_change < 65536": "content_change is none",
-            **_ADDRESSES,
-            "s.left_status <= 999 AND s.right_status <= 999": "a status is none of HTTP's",
-        },
-    ),
-    Table(
-        LedgerParts,
-        _OF_COMPARISON,
-        {"comparison_id": "comparison"},
-        holds={
-            **{
-                f's."{name}" IS NOT NULL AND length(s."{name}") = {width} * {_ROWS}': f"{name} is of another length"
-                for name, width in _WIDTHS.items()
-            },
-            f"length(s.template) IN (0, 2 * {_ROWS})": "template is of another length",
-        },
     ),
     Table(
         Decision,
@@ -239,17 +223,50 @@ TABLES = (
         most=100_000,
     ),
     Table(
-        Finding,
-        _OF_COMPARISON,
-        {"comparison_id": "comparison", "decision": "decision"},
-        frozenset({"decision"}),
+        CheckOutcome,
+        _OF_MOVE,
+        numbered=True,
+        # What it was made of has other numbers here.
+        given={"digest": "'imported-' || s.id"},
+        holds={f"s.check_name IN ({_words(registry.BY_NAME)})": "its check is not known here"},
+        json={"counts": shapes.COUNTS, "groups": shapes.GROUPS, "unseen": shapes.TEXTS},
+        most=100_000,
+    ),
+    Table(CheckRow, _OF_OUTCOME, {"outcome_id": "checkoutcome"}),
+    Table(
+        CheckColumn,
+        _OF_OUTCOME,
+        {"outcome_id": "checkoutcome"},
+        holds={"s.kind IN ('u1', 'i2', 'i4', 'i8', 'f4')": "its numbers are none"},
+        most=1_000_000,
+    ),
+    Table(CheckItems, _OF_OUTCOME, {"outcome_id": "checkoutcome"}),
+    Table(
+        CheckFinding,
+        _OF_OUTCOME,
+        {"outcome_id": "checkoutcome"},
         holds={
-            **_codes("kind", FindingKind),
-            **_codes("weight", Weight),
-            **_codes("state", State),
-            "s.cause BETWEEN -1 AND 1000": "its cause is none",
-            **_ADDRESSES,
+            f"s.kind IN ({_words(registry.KINDS)})": "its kind is not known here",
+            **{
+                f"s.kind NOT IN ({_words(kind.word for kind in kinds.ALL)}) OR {said}": why
+                for said, why in _ADDRESSES.items()
+            },
         },
+    ),
+    Table(
+        ComparisonCheck,
+        _OF_COMPARISON,
+        {"comparison_id": "comparison", "outcome_id": "checkoutcome"},
+        numbered=True,
+        most=1_000_000,
+    ),
+    Table(
+        Judgement,
+        _OF_COMPARISON,
+        {"comparison_id": "comparison"},
+        holds={f"length(s.findings) % {RECORD.itemsize} = 0": "its findings are none"},
+        json={"kinds": shapes.KINDS},
+        most=10_000,
     ),
     Table(
         Import,

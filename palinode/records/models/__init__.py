@@ -2,10 +2,11 @@
 
 from palinode.records.models.answer import Answer, Body, Facts, Segment, Target
 from palinode.records.models.capture import Capture, Frontier, Pattern, Share
-from palinode.records.models.comparison import Comparison, Finding, LedgerParts, LedgerRow
+from palinode.records.models.comparison import Comparison, ComparisonCheck, Judgement
 from palinode.records.models.decision import Decision
 from palinode.records.models.imported import Import
 from palinode.records.models.move import Address, Brought, Membership, Move, Side
+from palinode.records.models.outcome import CheckColumn, CheckFinding, CheckItems, CheckOutcome, CheckRow
 from palinode.records.models.token import Token
 
 __all__ = [
@@ -14,14 +15,18 @@ __all__ = [
     "Body",
     "Brought",
     "Capture",
+    "CheckColumn",
+    "CheckFinding",
+    "CheckItems",
+    "CheckOutcome",
+    "CheckRow",
     "Comparison",
+    "ComparisonCheck",
     "Decision",
     "Facts",
-    "Finding",
     "Frontier",
     "Import",
-    "LedgerParts",
-    "LedgerRow",
+    "Judgement",
     "Membership",
     "Move",
     "Pattern",

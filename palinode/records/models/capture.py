@@ -8,6 +8,13 @@ from palinode.records.models.move import Move, Side
 class Capture(models.Model):
     """A dated record of one side; closed once, never changed after."""
 
+    class Kind(models.TextChoices):
+        """What was recorded, and how."""
+
+        CRAWL = "crawl", "crawl"
+        COPY = "copy", "copy"
+        """Pages from files: an archive of static pages, a WARC file."""
+
     class State(models.TextChoices):
         RUNNING = "running", "running"
         PAUSED = "paused", "paused"
@@ -16,7 +23,7 @@ class Capture(models.Model):
 
     move = models.ForeignKey(Move, models.CASCADE, related_name="captures")
     which = models.CharField(max_length=12, choices=Side.Which)
-    kind = models.CharField(max_length=10, default="crawl")
+    kind = models.CharField(max_length=10, choices=Kind, default=Kind.CRAWL)
     round = models.IntegerField(null=True)
     """Number of the round, for captures of the destination; source captures have none."""
     parent = models.ForeignKey("self", models.SET_NULL, null=True, blank=True, related_name="+")
@@ -52,6 +59,8 @@ class Capture(models.Model):
     """What asking some pages again at the end showed, as in work/capturing/sampling.py; empty while it is asked."""
     judgement = models.JSONField(null=True)
     """As in core/capture_quality.py, once it is closed; and whether addresses that cannot exist gave pages."""
+    readings = models.IntegerField(default=0)
+    """How often its facts were made anew (work/read_again.py)."""
     seconds = models.FloatField(default=0)
     """Time that shares have worked on it."""
     started_at = models.DateTimeField(auto_now_add=True)

@@ -9,7 +9,7 @@ from palinode.core.columns import SideColumns
 from palinode.core.compare import Paired
 from palinode.core.pairing.parts import Parts
 from palinode.core.rule import Rule
-from palinode.records import page_facts, sides
+from palinode.records import captures, page_facts, sides
 from palinode.records.models import Capture, Comparison
 
 _GONE = (404, 410)
@@ -30,11 +30,8 @@ def look(comparison: Comparison, paired: Paired, rule: Rule, pieces: Parts) -> B
 
 def _later(comparison: Comparison, paired: Paired, rule: Rule) -> Later | None:
     """Return what the last capture of the source says that was made after the one compared; None without one."""
-    captures = Capture.objects.filter(
-        move=comparison.move_id, which="source", state=Capture.State.CLOSED, pk__gt=comparison.left_id, pages__gt=0
-    )
-    capture = captures.order_by("-pk").first()
-    if capture is None:
+    capture = captures.latest(comparison.move, "source")
+    if capture is None or capture.pk <= comparison.left_id or not capture.pages:
         return None
     side = sides.load_right(capture, capture.access["base"])
     left, right = paired.left, paired.right

@@ -1,30 +1,20 @@
-"""Makes a comparison: facts of two captures, through core, to a ledger."""
+"""Comparisons ordered and made: rows and jobs together."""
 
-from collections.abc import Set
-from dataclasses import replace
 from datetime import timedelta
 
 from django.conf import settings
 from django.db import transaction
+from django.db.models import Max, Q
 from django.utils import timezone
 
-from palinode.core import compare, pairing, standing
 from palinode.core import rule as rules
-from palinode.core.boilerplate import NOTHING
-from palinode.core.columns import PageDetails
-from palinode.core.compare import Paired
-from palinode.core.ledger import Ledger
-from palinode.core.pairing.parts import NO_PARTS
-from palinode.core.rule import Rule
-from palinode.core.standing import Standing
-from palinode.core.volatile import Volatile
-from palinode.records import decisions, ledgers, pairing_input, sides
-from palinode.records.models import Capture, Comparison, Move
+from palinode.core import standing
+from palinode.records import captures, findings
+from palinode.records.models import Capture, Comparison, ComparisonCheck, Judgement, Move
 from palinode.records.parallel_queries import at_once
 from palinode.work import job_queue
-from palinode.work.capturing import sampling
-from palinode.work.comparing import difference_signs, merged_pages, verdict
-from palinode.work.comparing.verdict import Compared
+from palinode.work.comparing import check_run, difference_signs, page_pairs, verdict
+from palinode.work.comparing.page_pairs import Compared
 
 COMPARE = "compare"
 """Name of the task that makes a comparison (tasks.py)."""
@@ -36,22 +26,45 @@ def order(move: Move, left: Capture, right: Capture) -> Comparison:
     Two captures of one side are compared address by address: no rule lies between them, and what was
     found before is found again.
     """
-    base, rule = left.access["base"], move.rule
+    rule = move.rule
     if left.which == right.which:
-        rule = rules.derive(base, base)
+        rule = rules.derive(left.access["base"], left.access["base"])
         before = move.comparisons.filter(left=left, right=right).exclude(state=Comparison.State.FAILED).first()
         if before:
             return before
     with transaction.atomic():
+        Move.objects.select_for_update().get(pk=move.pk)
+        decided = _last_decision(move)
+        waiting = move.comparisons.filter(state=Comparison.State.WAITING, left=left, right=right, rule=rule)
+        # One that was begun has read the decisions of its beginning.
+        same = waiting.filter(Q(begun_at=None) | Q(decided=decided)).first()
+        if same:
+            return same
         comparison = Comparison.objects.create(move=move, left=left, right=right, rule=rule)
         job_queue.offer(COMPARE, comparison_id=comparison.pk)
     return comparison
 
 
+def order_latest(move: Move) -> Comparison | None:
+    """Order what a decision about a move calls for: its baseline held against the latest round.
+
+    None where one of them is not there yet. Called in the transaction of the decision.
+    """
+    current = Move.objects.select_related("baseline").get(pk=move.pk)
+    latest = captures.latest(current, "destination")
+    if current.baseline is None or latest is None or not latest.pages:
+        return None
+    return order(current, current.baseline, latest)
+
+
+def _last_decision(move: Move) -> int:
+    return move.decisions.aggregate(last=Max("pk"))["last"] or 0
+
+
 def take_up() -> None:
     """Offer comparisons again that wait, and that no job makes."""
     late = timezone.now() - timedelta(seconds=settings.PALINODE_LEASE_SECONDS)
-    for comparison in Comparison.objects.filter(state=Comparison.State.WAITING, created_at__lt=late):
+    for comparison in Comparison.objects.filter(state=Comparison.State.WAITING, created_at__lt=late).order_by("pk"):
         if not job_queue.is_offered(COMPARE, comparison_id=comparison.pk):
             job_queue.offer(COMPARE, comparison_id=comparison.pk)
 
@@ -60,27 +73,15 @@ def make(comparison: Comparison) -> None:
     """Fill a comparison that waits; one that cannot be made says why."""
     if comparison.state != Comparison.State.WAITING:
         return
-    move = comparison.move
+    decided = _last_decision(comparison.move)
+    Comparison.objects.filter(pk=comparison.pk).update(begun_at=timezone.now(), decided=decided)
+    comparison.refresh_from_db(fields=["begun_at", "decided"])
     try:
-        rule = rules.read(comparison.rule)
-        left, right = at_once(
-            (sides.load_left, comparison.left, comparison.left.access["base"], rule),
-            (sides.load_right, comparison.right, comparison.right.access["base"], rule.forms),
-        )
-        said = decisions.by_hand(move)
-        paired = compare.pair(left, right, said)
-        one_side = comparison.left.which == comparison.right.which
-        volatile = sampling.volatile_of(comparison.left) | sampling.volatile_of(comparison.right)
-        repeated = NOTHING if one_side else difference_signs.repeated(comparison, paired, rule)
-        paired, *told = _with_found(comparison, paired, rule, replace(volatile, texts=repeated.texts), said.apart)
-        ledger = compare.judge(paired, *told, decisions.retired(move), volatile.fields, repeated.idents)
-        pieces = merged_pages.find(comparison, paired, told, ledger, rule) if not one_side else NO_PARTS
-        ledger = compare.with_parts(ledger, pieces)
-        limits = _cut_short(comparison, left.limits, right.limits)
-        if one_side:
-            _keep(comparison, ledger, standing.changed(ledger, limits))
+        compared = page_pairs.find(comparison, rules.read(comparison.rule))
+        if compared.one_side:
+            _hold(compared)
         else:
-            _judge(Compared(comparison, paired, ledger, rule, limits, volatile, repeated, pieces))
+            _judge(compared)
     except Exception as error:
         Comparison.objects.filter(pk=comparison.pk, state=Comparison.State.WAITING).update(
             state=Comparison.State.FAILED, why=f"{type(error).__name__}: {error}"[:500]
@@ -88,46 +89,37 @@ def make(comparison: Comparison) -> None:
         raise
 
 
-def _with_found(
-    comparison: Comparison, paired: Paired, rule: Rule, volatile: Volatile, apart: Set[tuple[int, int]]
-) -> tuple[Paired, PageDetails, PageDetails]:
-    """Return pairs with those that no address led to, and the details of both sides' pages that may be told of."""
-    details = (
-        (sides.details, comparison.left, paired.told_left, None, volatile),
-        (sides.details, comparison.right, paired.told_right, rule.forms, volatile),
-    )
-    one_side = comparison.left.which == comparison.right.which
-    if one_side or not len(paired.alone_left) or not len(paired.alone_right):
-        return paired, *at_once(*details)
-    # All at once, so that the database works while pages are read here.
-    left, right, *told = at_once(
-        (pairing_input.source_pages, comparison.left, paired.alone_left, rule),
-        (pairing_input.destination_pages, comparison.right, paired.alone_right, rule.forms),
-        *details,
-    )
-    paired = compare.with_found(paired, pairing.find(left, right, apart))
-    by_links = compare.linked(paired, told[1], apart)
-    return (compare.with_found(paired, by_links) if len(by_links) else paired), *told
-
-
 def _judge(compared: Compared) -> None:
-    """Find what is wrong or differs, what became of it since the comparison before, and why; keep it all."""
-    comparison, ledger = compared.comparison, compared.ledger
+    """Run all checks, find what became of their findings since the comparison before, and why; keep it all."""
+    comparison = compared.comparison
+    shared = difference_signs.shared(
+        comparison, compared.paired, compared.ledger, compared.rule, compared.volatile, compared.repeated
+    )
+    runs, missing = check_run.run(compared, shared)
     with transaction.atomic():
-        # While the database takes the ledger in, the rest is worked out beside it.
-        _, reached = at_once((ledgers.write, comparison, ledger), (verdict.reach, compared))
-        verdict.keep(compared, reached)
-        ledgers.finish(comparison, ledger, reached.plain())
+        # While the database takes the rows in, the rest is worked out beside it.
+        outcomes, reached = at_once((check_run.keep, comparison, runs), (verdict.reach, compared, runs, missing))
+        verdict.keep(compared, outcomes, reached)
+        _finish(compared, reached.plain())
 
 
-def _keep(comparison: Comparison, ledger: Ledger, changed: Standing) -> None:
+def _hold(compared: Compared) -> None:
+    """Keep how two captures of one side differ; it is no verdict, and has no findings."""
+    comparison = compared.comparison
+    runs, _ = check_run.run(compared, ())
+    changed = standing.changed(compared.ledger, compared.limits)
     with transaction.atomic():
-        ledgers.write(comparison, ledger)
-        ledgers.finish(comparison, ledger, changed.plain())
+        for place, outcome in enumerate(check_run.keep(comparison, runs)):
+            ComparisonCheck.objects.create(comparison=comparison, place=place, outcome=outcome)
+        Judgement.objects.create(comparison=comparison, findings=b"")
+        _finish(compared, changed.plain())
 
 
-def _cut_short(comparison: Comparison, left: tuple[str, ...], right: tuple[str, ...]) -> tuple[str, ...]:
-    names = ["source capture", "destination capture"]
-    if comparison.left.which == comparison.right.which:
-        names = ["earlier capture", "later capture"]
-    return tuple(f"{name} {text}" for name, limits in zip(names, (left, right), strict=True) for text in limits)
+def _finish(compared: Compared, said: dict[str, object]) -> None:
+    """Write the counts of a comparison and its standing; from then on it is made."""
+    comparison = compared.comparison
+    comparison.findings = findings.Judged(comparison).counts()
+    comparison.crossing = [list(row) for row in compared.ledger.crossing]
+    comparison.standing = said
+    comparison.state = Comparison.State.MADE
+    comparison.save()

@@ -12,7 +12,7 @@ from palinode.core.columns import LeftColumns, SideColumns
 from palinode.core.compare import Paired
 from palinode.core.difference_signs import Contrasts, OldAddresses, Sign, Text
 from palinode.core.fates import AddressChange, FoundBy
-from palinode.core.findings import Shared
+from palinode.core.findings import Finding
 from palinode.core.ledger import Ledger
 from palinode.core.rule import Rule
 from palinode.core.template import Template
@@ -83,7 +83,7 @@ def _reached(paired: Paired, rule: Rule, rows: list[int]) -> np.ndarray:
 
 def shared(
     comparison: Comparison, paired: Paired, ledger: Ledger, rule: Rule, volatile: Volatile, repeated: Boilerplate
-) -> list[Shared]:
+) -> list[Finding]:
     """Return the findings that many pages share: of templates, and of files that are missing."""
     missing = files.missing(paired.left, paired.right, rule)
     asked = captures.pages_that_ask(comparison.right, [addresses.ident(rule.reached(one.right)) for one in missing])

@@ -8,15 +8,16 @@ from typing import Any
 from palinode.core import address as addresses
 from palinode.core import facing
 from palinode.core import rule as rules
+from palinode.core.checks.pages import kinds
 from palinode.core.discovery import Discovery
 from palinode.core.facing import Beside, Paragraph, Shown
 from palinode.core.fields import Field, Place
-from palinode.core.findings import FIELDS, FindingKind
 from palinode.core.recognition.page_kind import PageKind
 from palinode.core.volatile import NOTHING, Volatile
-from palinode.records import ledgers, pairing_input, pairs
 from palinode.records import page_facts as kept_pages
-from palinode.records.models import Capture, Comparison, LedgerRow
+from palinode.records import page_rows, pairing_input, pairs
+from palinode.records.models import Capture, Comparison
+from palinode.records.page_rows import PageRow
 from palinode.records.pairs import Head, Kept
 from palinode.work import evidence
 from palinode.work.capturing import sampling
@@ -34,17 +35,16 @@ _HEADERS = (
 )
 
 
-def pair(comparison: Comparison, row: LedgerRow) -> dict[str, Any]:
+def pair(comparison: Comparison, row: PageRow) -> dict[str, Any]:
     """Return what the view of a pair shows, but for the row itself."""
     left, right = answer_of(comparison, row, "left"), answer_of(comparison, row, "right")
     volatile = sampling.volatile_of(comparison.left) | sampling.volatile_of(comparison.right)
     blocks = [_main(kept.head, volatile) for kept in (left, right)]
     both = left.head.rest and right.head.rest
-    bond = ledgers.bond(comparison, row.rank)
-    changed = row.content_change if bond.is_pair else None
+    changed = row.content_change if row.is_pair else None
     return {
-        "found_by": bond.found_by.name.lower() if bond.is_pair else "",
-        "certainty": bond.certainty,
+        "found_by": row.found_by.name.lower() if row.is_pair else "",
+        "certainty": row.certainty,
         "left": _answer(left, comparison.left),
         "right": _answer(right, comparison.right),
         "fields": _fields(left.head, right.head, changed) if both else [],
@@ -53,14 +53,14 @@ def pair(comparison: Comparison, row: LedgerRow) -> dict[str, Any]:
     }
 
 
-def stretch(comparison: Comparison, row: LedgerRow, first: int, number: int) -> list[dict[str, Any]]:
+def stretch(comparison: Comparison, row: PageRow, first: int, number: int) -> list[dict[str, Any]]:
     """Return paragraphs that are the same on both sides, from one place of the left text on."""
     left = _kept(comparison.left, row.left_address)
     volatile = sampling.volatile_of(comparison.left) | sampling.volatile_of(comparison.right)
     return [plain(one) for one in facing.stretch(_main(left.head, volatile), first, number)]
 
 
-def references(comparison: Comparison, row: LedgerRow) -> dict[str, Any]:
+def references(comparison: Comparison, row: PageRow) -> dict[str, Any]:
     """Return what the two pages of a row refer to, and their forms, facing each other."""
     left, right = answer_of(comparison, row, "left"), answer_of(comparison, row, "right")
     rule = rules.read(comparison.rule)
@@ -68,7 +68,7 @@ def references(comparison: Comparison, row: LedgerRow) -> dict[str, Any]:
     one, other = _shown(comparison.left, left, str), _shown(comparison.right, right, final)
     addressed = list(dict.fromkeys(shown.address for shown in (*one.links, *one.forms)))
     expected = dict(zip(addressed, rule.expect_many(addressed), strict=True))
-    moved = ledgers.found_elsewhere(comparison, addresses.idents(addressed))
+    moved = page_rows.found_elsewhere(comparison, addresses.idents(addressed))
     expected |= {address: moved[ident] for address in addressed if (ident := addresses.ident(address)) in moved}
     contents = _contents(comparison.left, one.links, str), _contents(comparison.right, other.links, rule.reached)
     return {
@@ -77,7 +77,7 @@ def references(comparison: Comparison, row: LedgerRow) -> dict[str, Any]:
     }
 
 
-def answer_of(comparison: Comparison, row: LedgerRow, side: str) -> Kept:
+def answer_of(comparison: Comparison, row: PageRow, side: str) -> Kept:
     """Return what is kept of one side of a row: ``left`` or ``right``."""
     if side == "left":
         return _kept(comparison.left, row.left_address)
@@ -223,7 +223,7 @@ def _fields(left: Head, right: Head, changed: int | None) -> list[dict[str, str]
             verdict = "not there"
         else:
             verdict = "as mapped" if mapped and one != other else "same"
-        kind = FindingKind(FIELDS + field).word
+        kind = kinds.OF_FIELD[field].word
         return {"name": field.label, "kind": kind, "left": one, "right": other, "verdict": verdict}
 
     return [

@@ -9,9 +9,9 @@ import numpy as np
 from palinode.core import address as addresses
 from palinode.core import expected
 from palinode.core import rule as rules
+from palinode.core.checks import registry
 from palinode.core.expected import Differing, Expectation, Said, What
-from palinode.core.findings import FindingKind, Findings, State
-from palinode.core.ledger import Ledger
+from palinode.core.findings import Findings, State
 from palinode.core.volatile import Volatile
 from palinode.records import findings as stored
 from palinode.records import page_texts as kept
@@ -36,21 +36,20 @@ def set_aside(
     return expected.set_aside(differing, expectations, _Reading(comparison, volatile).of)
 
 
-def of_ledger(ledger: Ledger, findings: Findings) -> Differing:
-    """Return the findings of a ledger as expectations look at them."""
-    rows = findings.row.tolist()
-    shared = findings.shared
-    left = [ledger.left_address[row] if row >= 0 else shared[at].left for at, row in enumerate(rows)]
-    right = [ledger.right_address[row] if row >= 0 else shared[at].right for at, row in enumerate(rows)]
-    return Differing(findings.kind, left, right)
+def of_findings(findings: Findings) -> Differing:
+    """Return findings as expectations look at them."""
+    return Differing(findings.kinds, findings.kind, findings.left, findings.right)
 
 
 def tried(comparison: Comparison, expectation: Expectation) -> list[dict[str, Any]]:
     """Return the open findings of a comparison that an expectation would set aside, as they are shown."""
     _, rows = stored.page(comparison, Choice(state=State.OPEN), 0, MOST_TRIED)
-    kinds = np.array([FindingKind[row["kind"].upper()] for row in rows], np.int16)
+    words = list(dict.fromkeys(row["kind"] for row in rows))
     differing = Differing(
-        kinds, [row["left_address"] or "" for row in rows], [row["right_address"] or "" for row in rows]
+        tuple(registry.KINDS[word] for word in words),
+        np.array([words.index(row["kind"]) for row in rows], np.int16),
+        [row["left_address"] or "" for row in rows],
+        [row["right_address"] or "" for row in rows],
     )
     volatile = learnt.volatile_of(comparison.left) | learnt.volatile_of(comparison.right)
     aside = set_aside(comparison, differing, [replace(expectation, number=1)], volatile)

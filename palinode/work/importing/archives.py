@@ -13,14 +13,12 @@ import zipfile
 from collections.abc import Iterable, Iterator
 from typing import Any, BinaryIO
 
-import numpy as np
 import orjson
 import psycopg
 from django.contrib.auth.models import User
 from django.core.exceptions import ValidationError
 from django.core.files.base import File
 from django.db import DatabaseError, transaction
-from django.db.models import Count, Max
 
 from palinode.core import address as addresses
 from palinode.core import connect, header
@@ -28,12 +26,12 @@ from palinode.core import rule as rules
 from palinode.core.expected import Expectation
 from palinode.core.rule import RuleError
 from palinode.gather import zip_directory
-from palinode.records import archive, disk
+from palinode.records import archive, disk, findings, outcomes
 from palinode.records.folder import Folder
-from palinode.records.models import Comparison, Decision, LedgerParts, LedgerRow, Membership, Move, Segment, Side
+from palinode.records.models import Comparison, Decision, Membership, Move, Segment, Side
 from palinode.work.retention import MOST_DAYS
 
-FORMAT = "palinode-move-1"
+FORMAT = "palinode-move-2"
 ENTRIES = 5_000_000
 """Files of an archive at most."""
 _DESCRIPTION = 10_000_000
@@ -240,21 +238,14 @@ def _decisions(move: Move, told: dict[str, Any], owner: User) -> None:
 
 def _comparisons(move: Move) -> None:
     """Refuse comparisons whose parts do not belong together."""
+    for outcome in move.outcomes.all():
+        if fault := outcomes.fault_of(outcome):
+            raise ArchiveRefused(f"an outcome of {outcome.check_name} does not hold together: {fault}")
     for comparison in move.comparisons.filter(state=Comparison.State.MADE):
         _readable(comparison.rule)
-        ranks = LedgerRow.objects.filter(comparison_id=comparison.pk).aggregate(Max("rank"), rows=Count("rank"))
-        rows, last = ranks["rows"], ranks["rank__max"]
-        counted = sum(number for *_, number in comparison.counts)
-        by_section = sum(number for *_, number in comparison.sections)
-        parts = LedgerParts.objects.filter(pk=comparison.pk).first()
-        ordered = np.sort(np.frombuffer(parts.by_address, "<i4")) if parts else np.zeros(0, np.int32)
-        if (
-            not comparison.standing
-            or not rows == counted == by_section == len(ordered)
-            or (last if rows else -1) != rows - 1
-            or not np.array_equal(ordered, np.arange(rows))
-        ):
-            raise ArchiveRefused("the rows of a comparison are not those that it counts")
+        findings.renumber_decisions(comparison, lambda old: archive.new_number("decision", old))
+        if not comparison.standing or not findings.holds_together(comparison):
+            raise ArchiveRefused("the findings of a comparison are not those of its checks")
 
 
 def _evidence(packed: zipfile.ZipFile, move: Move, sums: dict[str, str]) -> None:

@@ -170,7 +170,7 @@ def _read(imported: Import, stored: list[str], beat: _Beat) -> tuple[Capture, st
     move, base = imported.move, side_access.base(imported.move, imported.which)
     access = {"base": base, "connect_to": [], "any_certificate": False, "honours_robots": False}
     capture = captures.begin(move, imported.which, Policy().plain(), access)
-    capture.kind = imported.kind
+    capture.kind = Capture.Kind.COPY
     capture.save(update_fields=["kind"])
     taking = _Taking(captures.join(capture), base, stored, beat)
     with Readers(settings.PALINODE_READERS) as taking.readers:

@@ -14,6 +14,8 @@ export type Pair = Schemas["Pair"];
 export type Cause = Schemas["Cause"];
 export type Finding = Schemas["Finding"];
 export type Fate = Schemas["FateEnum"];
+export type Check = Schemas["Check"];
+export type ThreadShape = Schemas["ThreadEnum"];
 export type Answers = Schemas["Answers"];
 
 /** What the API says when it refuses: for the whole form, and beside fields. */

@@ -208,6 +208,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/comparisons/{id}/checks/{check}/export/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Stream the rows as CSV (RFC 4180), JSON, or XML as build servers read test results. */
+        get: operations["export_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons/{id}/checks/{check}/groups/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return the groups with how many rows of each verdict they have. */
+        get: operations["groups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons/{id}/checks/{check}/rows/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return some rows of the choice, and the counts of every verdict in its group. */
+        get: operations["rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons/{id}/checks/{check}/rows/{rank}/items/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return some of the items of a row, and how many there are. */
+        get: operations["items"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/comparisons/{id}/expect/": {
         parameters: {
             query?: never;
@@ -219,23 +287,6 @@ export interface paths {
         put?: never;
         /** @description Try what an expectation would set aside; with a reason, decide it and compare again. */
         post: operations["expect"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/comparisons/{id}/export/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Stream the rows as CSV (RFC 4180) or JSON. */
-        get: operations["export_pages"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -276,23 +327,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/comparisons/{id}/groups/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Return the groups with how many rows of each fate they have. */
-        get: operations["groups"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/comparisons/{id}/mended/": {
         parameters: {
             query?: never;
@@ -304,23 +338,6 @@ export interface paths {
         put?: never;
         /** @description Capture the pages of a cause's open findings again; a comparison follows. */
         post: operations["mended"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/comparisons/{id}/pages/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Return some rows of the choice, and the counts of every fate in its section. */
-        get: operations["pages"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -422,7 +439,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** @description Take it back; it stays on record. */
+        /** @description Revoke it; it stays on record, and a comparison follows. */
         delete: operations["withdraw_decision"];
         options?: never;
         head?: never;
@@ -462,7 +479,7 @@ export interface paths {
         delete: operations["delete_move"];
         options?: never;
         head?: never;
-        /** @description Edit it. What was captured and compared stays as it is; compare again to see the difference. */
+        /** @description Edit it. What was captured and compared stays as it is; after a new rule or baseline a comparison follows. */
         patch: operations["edit_move"];
         trace?: never;
     };
@@ -564,7 +581,7 @@ export interface paths {
         /** @description List all decisions, those taken back too. */
         get: operations["decisions"];
         put?: never;
-        /** @description Retire a page or a section, pair two pages or part them; the next comparison reads it. */
+        /** @description Retire a page or a section, pair two pages or part them; a comparison follows. */
         post: operations["decide"];
         delete?: never;
         options?: never;
@@ -669,7 +686,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Give a kind of finding another weight in this move; the next comparison goes by it. */
+        /** @description Give a kind of finding another weight in this move; a comparison follows. */
         post: operations["weigh"];
         delete?: never;
         options?: never;
@@ -823,8 +840,9 @@ export interface components {
         /** @description Which findings to accept: some, those on some pages, or all open ones of a choice; why, and until when. */
         AcceptRequest: {
             ranks?: number[];
-            /** @description Ranks in the ledger of the pages on which all open findings are accepted. */
-            pages?: number[];
+            check?: components["schemas"]["CheckNameEnum"];
+            /** @description Ranks of rows of a check (of pages without it) on which all open findings are accepted. */
+            rows?: number[];
             weight?: components["schemas"]["WeightEnum"];
             kind?: components["schemas"]["FindingKindEnum"];
             cause?: number;
@@ -1051,6 +1069,29 @@ export interface components {
          * @enum {string}
          */
         ChangeEnum: "same" | "gone" | "came";
+        /** @description A check that a comparison looked at. */
+        Check: {
+            name: components["schemas"]["CheckNameEnum"];
+            title: string;
+            /** @description The view that it stands in. */
+            view: string;
+            rows: number;
+            verdicts: components["schemas"]["Verdict"][];
+            /** @description What its groups are called; empty for none. */
+            groups_label: string;
+            groups: components["schemas"]["GroupCount"][];
+            /** @description Arrays by which rows can be chosen. */
+            filters: string[];
+            /** @description Columns of what a row stands for. */
+            items: string[];
+            /** @description What could not be looked at. */
+            unseen: string[];
+        };
+        /**
+         * @description * `pages` - pages
+         * @enum {string}
+         */
+        CheckNameEnum: "pages";
         /** @description A comparison without its rows. */
         Comparison: {
             id: number;
@@ -1058,8 +1099,7 @@ export interface components {
             why: string;
             left: components["schemas"]["CaptureHead"];
             right: components["schemas"]["CaptureHead"];
-            counts: components["schemas"]["Count"][];
-            sections: components["schemas"]["Section"][];
+            checks: components["schemas"]["Check"][];
             crossing: components["schemas"]["Band"][];
             findings: components["schemas"]["FindingCount"][];
             standing: components["schemas"]["Standing"] | null;
@@ -1073,12 +1113,6 @@ export interface components {
          * @enum {string}
          */
         ComparisonStateEnum: "waiting" | "made" | "failed";
-        /** @description Rows of one fate in one section. */
-        Count: {
-            fate: components["schemas"]["FateEnum"];
-            section: string;
-            rows: number;
-        };
         /** @description The course of a capture so far. */
         Course: {
             /** Format: double */
@@ -1229,6 +1263,8 @@ export interface components {
         /** @description One difference or fault. */
         Finding: {
             rank: number;
+            /** @description Name of the check that found it. */
+            check: string;
             kind: components["schemas"]["FindingKindEnum"];
             label: string;
             weight: components["schemas"]["WeightEnum"];
@@ -1239,7 +1275,7 @@ export interface components {
             fresh: boolean;
             /** @description It was cleared, and is back. */
             returned: boolean;
-            /** @description Rank of its row in the ledger of pages. */
+            /** @description Rank of its row in the ledger of its check. */
             row: number | null;
             /** @description Place among the standing's causes. */
             cause: number | null;
@@ -1321,9 +1357,14 @@ export interface components {
             key: string;
             name: string;
             rows: number;
-            fates: {
+            verdicts: {
                 [key: string]: number;
             };
+        };
+        /** @description Rows of one group of a check. */
+        GroupCount: {
+            group: string;
+            rows: number;
         };
         /** @description A redirect on the way. */
         Hop: {
@@ -1367,6 +1408,14 @@ export interface components {
          * @enum {string}
          */
         ImportStateEnum: "waiting" | "done" | "failed";
+        /** @description Some of what a row stands for. */
+        Items: {
+            total: number;
+            first: number;
+            rows: {
+                [key: string]: string;
+            }[];
+        };
         /** @description Whether a closed capture stands, and why. */
         Judgement: {
             stands: boolean;
@@ -1410,17 +1459,6 @@ export interface components {
             by: string;
             known: number;
             answered: number;
-        };
-        /** @description Some rows of the ledger, and how many each fate has in the chosen section. */
-        LedgerPage: {
-            total: number;
-            /** @description More rows were found than are counted. */
-            at_least: boolean;
-            first: number;
-            counts: {
-                [key: string]: number;
-            };
-            rows: components["schemas"]["Row"][];
         };
         /** @description One line of a rule, in the order in which lines are asked. */
         Line: {
@@ -1639,18 +1677,29 @@ export interface components {
          * @enum {string}
          */
         RoleEnum: "owner" | "member";
-        /** @description One row of the ledger. */
+        /** @description One row of a check. */
         Row: {
             rank: number;
-            fate: components["schemas"]["FateEnum"];
-            section: string;
-            left_address: string | null;
-            left_title: string | null;
-            right_address: string | null;
-            detail: string;
-            content_change: number;
-            left_status: number | null;
-            right_status: number | null;
+            verdict: string;
+            group: string;
+            left: string | null;
+            left_note: string | null;
+            right: string | null;
+            right_note: string;
+            numbers: {
+                [key: string]: number;
+            };
+        };
+        /** @description Some rows of a check, and how many each verdict has in the chosen group. */
+        RowsPage: {
+            total: number;
+            /** @description More rows were found than are counted. */
+            at_least: boolean;
+            first: number;
+            counts: {
+                [key: string]: number;
+            };
+            rows: components["schemas"]["Row"][];
         };
         /** @description What asking some pages again at the end showed. */
         Sample: {
@@ -1663,11 +1712,6 @@ export interface components {
             older_examples: string[];
             age: number;
             keeps: number;
-        };
-        /** @description Rows of one section. */
-        Section: {
-            section: string;
-            rows: number;
         };
         /** @description A WARC file. */
         Segment: {
@@ -1782,6 +1826,17 @@ export interface components {
             causes: components["schemas"]["Cause"][];
             since?: components["schemas"]["Since"];
         };
+        /**
+         * @description * `straight` - straight
+         *     * `wavy` - wavy
+         *     * `bent` - bent
+         *     * `cut` - cut
+         *     * `ring` - ring
+         *     * `dashed` - dashed
+         *     * `dots` - dots
+         * @enum {string}
+         */
+        ThreadEnum: "straight" | "wavy" | "bent" | "cut" | "ring" | "dashed" | "dots";
         /** @description A token; its text is told once, when it is made. */
         Token: {
             readonly id: number;
@@ -1821,6 +1876,15 @@ export interface components {
             /** @description Required. 150 characters or fewer. Letters, digits and @/./+/-/_ only. */
             username: string;
             readonly owner: boolean;
+        };
+        /** @description What a check can say of a row, and of how many it does. */
+        Verdict: {
+            word: string;
+            label: string;
+            thread: components["schemas"]["ThreadEnum"];
+            /** @description Such a row wants a person. */
+            wants: boolean;
+            rows: number;
         };
         /** @description What changes from one asking to the next. */
         Volatile: {
@@ -2146,6 +2210,119 @@ export interface operations {
             };
         };
     };
+    export_rows: {
+        parameters: {
+            query?: {
+                as?: "csv" | "json" | "junit";
+            };
+            header?: never;
+            path: {
+                check: "pages";
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    groups: {
+        parameters: {
+            query?: {
+                /** @description group, cause, or a filter of the check. */
+                by?: string;
+            };
+            header?: never;
+            path: {
+                check: "pages";
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Group"][];
+                };
+            };
+        };
+    };
+    rows: {
+        parameters: {
+            query?: {
+                /** @description Rows with findings of one of the standing's causes. */
+                cause?: number;
+                /** @description An array of the check, and the number that it says: template:3. */
+                filter?: string;
+                /** @description Part of what stands left or right, or of the title. */
+                find?: string;
+                /** @description First row, from 0, within the choice. */
+                first?: number;
+                /** @description One group, of pages a section: /journal. */
+                group?: string;
+                order?: "address" | "worst";
+                /** @description At most 500. */
+                rows?: number;
+                /** @description One verdict of the check, or wanting: all that want a person. */
+                verdict?: string;
+            };
+            header?: never;
+            path: {
+                check: "pages";
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowsPage"];
+                };
+            };
+        };
+    };
+    items: {
+        parameters: {
+            query?: {
+                first?: number;
+                rows?: number;
+            };
+            header?: never;
+            path: {
+                check: "pages";
+                id: number;
+                rank: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Items"];
+                };
+            };
+        };
+    };
     expect: {
         parameters: {
             query?: never;
@@ -2171,41 +2348,20 @@ export interface operations {
             };
         };
     };
-    export_pages: {
-        parameters: {
-            query?: {
-                as?: "csv" | "json";
-            };
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/csv": string;
-                };
-            };
-        };
-    };
     findings: {
         parameters: {
             query?: {
                 /** @description Place among the standing's causes. */
                 cause?: number;
+                /** @description Those of one check. */
+                check?: "pages";
                 /** @description Part of an address, or of what is said. */
                 find?: string;
                 /** @description First finding, from 0, within the choice. */
                 first?: number;
                 kind?: "canonical" | "description" | "document" | "file_missing" | "forms" | "headings" | "hreflang" | "images" | "language" | "links" | "lost" | "merged" | "new" | "noindex" | "not_judged" | "open_graph" | "other_name" | "redirect_missing" | "redirect_temporary" | "robots" | "stood_in" | "structured" | "template_link" | "template_styles" | "template_text" | "text" | "title" | "unplanned";
-                /** @description Those on one page, by its rank in the ledger. */
-                page?: number;
+                /** @description Those on one row of the check, by its rank. */
+                row?: number;
                 /** @description At most 500. */
                 rows?: number;
                 /** @description One state; all without it. */
@@ -2253,29 +2409,6 @@ export interface operations {
             };
         };
     };
-    groups: {
-        parameters: {
-            query: {
-                by: "cause" | "section" | "template";
-            };
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Group"][];
-                };
-            };
-        };
-    };
     mended: {
         parameters: {
             query?: never;
@@ -2297,43 +2430,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Mended"];
-                };
-            };
-        };
-    };
-    pages: {
-        parameters: {
-            query?: {
-                /** @description Rows with findings of one of the standing's causes. */
-                cause?: number;
-                /** @description One fate; all without it. */
-                fate?: "altered" | "kept" | "lost" | "moved" | "new" | "retired" | "unknown";
-                /** @description Part of a path or title. */
-                find?: string;
-                /** @description First row, from 0, within the choice. */
-                first?: number;
-                order?: "address" | "worst";
-                /** @description At most 500. */
-                rows?: number;
-                /** @description One section, as /journal. */
-                section?: string;
-                /** @description Rows whose pages stand in one template. */
-                template?: number;
-            };
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LedgerPage"];
                 };
             };
         };

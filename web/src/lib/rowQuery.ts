@@ -8,7 +8,7 @@ export function useRowQuery(rows: number, groups = 0) {
   const [search, setSearch] = useSearchParams();
   const find = useRef<HTMLInputElement>(null);
   const words = search.get("find") ?? "";
-  const total = search.get("group") ? groups : rows;
+  const total = search.get("by") ? groups : rows;
   const selected = Number(search.get("row") ?? 0);
 
   const change = useCallback(

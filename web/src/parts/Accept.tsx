@@ -8,7 +8,7 @@ import { Dialog } from "./Dialog";
 import { Field } from "./Field";
 import { count } from "../lib/format";
 
-export type Accepting = { number: number; noun?: "page"; what: string; body: Omit<Schemas["AcceptRequest"], "reason" | "ends_at"> };
+export type Accepting = { number: number; noun?: "page" | "row"; what: string; body: Omit<Schemas["AcceptRequest"], "reason" | "ends_at"> };
 
 type Props = { move: number; comparison: number; chosen: Accepting | null; onDone: () => void; onClose: () => void };
 

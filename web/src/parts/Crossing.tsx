@@ -56,7 +56,7 @@ function bars(bands: Band[], side: "left" | "right", scale: number): Map<string,
 
 export function Crossing({ comparison, move }: { comparison: Comparison; move: number }) {
   const navigate = useNavigate();
-  const order = new Map(comparison.sections.map((one, index) => [one.section, index]));
+  const order = new Map((comparison.checks.find((one) => one.name === "pages")?.groups ?? []).map((one, index) => [one.group, index]));
   const at = (band: Band) => order.get(band.left || band.right) ?? 999;
   const bands = gather(comparison.crossing as Band[]).sort((a, b) => at(a) - at(b) || rank(a.fate) - rank(b.fate));
   const total = bands.reduce((sum, band) => sum + band.rows, 0);
@@ -78,8 +78,8 @@ export function Crossing({ comparison, move }: { comparison: Comparison; move: n
   function open(band: Band) {
     const show = new URLSearchParams();
     const section = band.left || band.right;
-    if (band.fate !== "kept") show.set("fate", band.fate);
-    if (section !== OTHERS) show.set("section", section);
+    if (band.fate !== "kept") show.set("verdict", band.fate);
+    if (section !== OTHERS) show.set("group", section);
     void navigate(`/moves/${move}/pages?${show.toString()}`);
   }
   const placed = bands.map((band) => ({

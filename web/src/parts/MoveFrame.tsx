@@ -5,6 +5,7 @@ import { NavLink, useParams, useSearchParams } from "react-router";
 
 import { api, data, type Capture, type Comparison, type Move } from "../api/client";
 import { isOpen, useCaptures, useComparison, useMove, useOneComparison } from "../lib/queries";
+import { appears, VIEWS, wanting } from "../lib/views";
 import { Button } from "./Button";
 import { Head } from "./Head";
 import { Failed, isGone, Loading, Stale } from "./Notice";
@@ -26,12 +27,6 @@ export type Framed = {
   /** The latest comparison, even if it is waited for or failed. */
   latest: Comparison | null;
 };
-
-function wanting(comparison: Comparison | null): number {
-  return (comparison?.counts ?? [])
-    .filter((one) => one.fate === "lost" || one.fate === "unknown" || one.fate === "altered")
-    .reduce((sum, one) => sum + one.rows, 0);
-}
 
 function openFindings(comparison: Comparison | null): number {
   return (comparison?.findings ?? [])
@@ -95,51 +90,47 @@ export function MoveFrame({ children }: { children: (framed: Framed) => ReactNod
           {KIND_WORDS[framed.move.kind ?? ""] ?? ""}
         </NavLink>
       </Head>
-      <Contents id={id} pages={wanting(comparison.made ?? null)} findings={openFindings(comparison.made ?? null)} />
+      <Contents id={id} comparison={comparison.made ?? null} />
       <Stale error={failed} />
       <main className="flex min-h-0 flex-1 flex-col">{children(framed)}</main>
     </div>
   );
 }
 
-function Contents({ id, pages, findings }: { id: number; pages: number; findings: number }) {
+/** The line of contents in its chapters: the verdict, what was compared, what is behind it. */
+function Contents({ id, comparison }: { id: number; comparison: Comparison | null }) {
+  const findings = openFindings(comparison);
+  const views = VIEWS.filter(([view]) => appears(comparison, view));
+  return (
+    <nav aria-label="Views of this move" className="bg-leaf border-edge flex h-[40px] shrink-0 items-stretch gap-5 overflow-x-auto border-b px-6">
+      <Place to={`/moves/${id}`} end name="Standing" />
+      <Place to={`/moves/${id}/findings`} name="Findings" number={findings} said={`${findings} open findings that block or want mending`} />
+      <span className="bg-edge my-2.5 w-px shrink-0" aria-hidden />
+      {views.map(([view, name]) => {
+        const number = wanting(comparison, view);
+        return <Place key={view} to={`/moves/${id}/${view}`} name={name} number={number} said={`${number} rows want a person`} />;
+      })}
+      <span className="bg-edge my-2.5 ml-auto w-px shrink-0" aria-hidden />
+      <Place to={`/moves/${id}/captures`} name="Captures" />
+      <Place to={`/moves/${id}/evidence`} name="Evidence" />
+      <Place to={`/moves/${id}/decisions`} name="Decisions" />
+      <Place to={`/moves/${id}/describe`} name="Description" />
+    </nav>
+  );
+}
+
+function Place({ to, name, end = false, number = 0, said = "" }: { to: string; name: string; end?: boolean; number?: number; said?: string }) {
   const look = ({ isActive }: { isActive: boolean }) =>
     `border-b-3 px-0.5 pt-2.5 pb-2 text-[14px] font-semibold whitespace-nowrap ${isActive ? "border-ink" : "border-transparent hover:border-edge"}`;
   return (
-    <nav aria-label="Views of this move" className="bg-leaf border-edge flex h-[40px] shrink-0 items-stretch gap-6 overflow-x-auto border-b px-6">
-      <NavLink to={`/moves/${id}`} end className={look}>
-        Standing
-      </NavLink>
-      <NavLink to={`/moves/${id}/pages`} className={look}>
-        Pages
-        {pages ? (
-          <sup className="text-soft ml-1 text-[11px]" title={`${pages} rows want a person`}>
-            {pages.toLocaleString("en")}
-          </sup>
-        ) : null}
-      </NavLink>
-      <NavLink to={`/moves/${id}/findings`} className={look}>
-        Findings
-        {findings ? (
-          <sup className="text-soft ml-1 text-[11px]" title={`${findings} open findings that block or want mending`}>
-            {findings.toLocaleString("en")}
-          </sup>
-        ) : null}
-      </NavLink>
-      <span className="ml-auto" />
-      <NavLink to={`/moves/${id}/captures`} className={look}>
-        Captures
-      </NavLink>
-      <NavLink to={`/moves/${id}/evidence`} className={look}>
-        Evidence
-      </NavLink>
-      <NavLink to={`/moves/${id}/decisions`} className={look}>
-        Decisions
-      </NavLink>
-      <NavLink to={`/moves/${id}/describe`} className={look}>
-        Description
-      </NavLink>
-    </nav>
+    <NavLink to={to} end={end} className={look}>
+      {name}
+      {number ? (
+        <sup className="text-soft ml-1 text-[11px]" title={said}>
+          {number.toLocaleString("en")}
+        </sup>
+      ) : null}
+    </NavLink>
   );
 }
 

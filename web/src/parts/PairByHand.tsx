@@ -2,7 +2,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { api, data, type Row } from "../api/client";
+import { api, type Row } from "../api/client";
 import { Button } from "./Button";
 import { Dialog } from "./Dialog";
 import { Field } from "./Field";
@@ -15,12 +15,11 @@ export function PairByHand({ move, row, paired, base, onClose }: Props) {
   const queries = useQueryClient();
   const decide = useMutation({
     mutationFn: async (said: "pair" | "part" | "confirm") => {
-      const right = said === "pair" ? new URL(address.trim(), base).href : (row?.right_address ?? "");
+      const right = said === "pair" ? new URL(address.trim(), base).href : (row?.right ?? "");
       await api.POST("/api/moves/{id}/decisions/", {
         params: { path: { id: move } },
-        body: { kind: said === "part" ? "part" : "pair", left: row?.left_address ?? "", right, reason },
+        body: { kind: said === "part" ? "part" : "pair", left: row?.left ?? "", right, reason },
       });
-      return data(api.POST("/api/moves/{id}/comparisons/", { params: { path: { id: move } }, body: {} }));
     },
     onSuccess: () => {
       setReason("");
@@ -39,10 +38,10 @@ export function PairByHand({ move, row, paired, base, onClose }: Props) {
           decide.mutate(address.trim() ? "pair" : "part");
         }}
       >
-        <p className="font-mono text-[14px] break-all">{row?.left_address}</p>
+        <p className="font-mono text-[14px] break-all">{row?.left}</p>
         {paired ? (
           <p className="text-soft">
-            It is held against <span className="text-ink font-mono text-[14px] break-all">{row?.right_address}</span>. Confirm that, part
+            It is held against <span className="text-ink font-mono text-[14px] break-all">{row?.right}</span>. Confirm that, part
             the two, or name its true partner. It holds in every later comparison.
           </p>
         ) : (

@@ -2,7 +2,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { api, data, type Row } from "../api/client";
+import { api, type Row } from "../api/client";
 import { Button } from "./Button";
 import { Dialog } from "./Dialog";
 import { Field } from "./Field";
@@ -16,10 +16,9 @@ export function Retire({ move, row, onClose }: { move: number; row: Row | null; 
       await api.POST("/api/moves/{id}/decisions/", {
         params: { path: { id: move } },
         body: whole
-          ? { kind: "retire", section: row?.section, reason }
-          : { kind: "retire", address: row?.left_address ?? "", reason },
+          ? { kind: "retire", section: row?.group, reason }
+          : { kind: "retire", address: row?.left ?? "", reason },
       });
-      return data(api.POST("/api/moves/{id}/comparisons/", { params: { path: { id: move } }, body: {} }));
     },
     onSuccess: () => {
       setReason("");
@@ -27,7 +26,7 @@ export function Retire({ move, row, onClose }: { move: number; row: Row | null; 
       onClose();
     },
   });
-  if (row && !row.left_address)
+  if (row && !row.left)
     return (
       <Dialog open onClose={onClose} title="This page is new">
         <p>Only a page of the source can be retired; this one exists at the destination alone.</p>
@@ -42,13 +41,13 @@ export function Retire({ move, row, onClose }: { move: number; row: Row | null; 
           retire.mutate();
         }}
       >
-        <p className="font-mono text-[14px] break-all">{row?.left_address}</p>
+        <p className="font-mono text-[14px] break-all">{row?.left}</p>
         <p className="text-soft">It is meant to be gone at the destination. The comparison is made again at once.</p>
         <Field label="Why" value={reason} onChange={setReason} required autoFocus hint="Kept with your name and the date." />
         <label className="flex items-center gap-2">
           <input type="checkbox" className="accent-ink" checked={whole} onChange={(event) => setWhole(event.target.checked)} />
           <span>
-            The whole section <span className="font-mono text-[14px]">{row?.section}</span>
+            The whole section <span className="font-mono text-[14px]">{row?.group}</span>
           </span>
         </label>
         {retire.error ? (

@@ -100,7 +100,7 @@ export function RuleEditor({
           <div key={one.typed} className="facing bg-leaf border-edge h-[34px] border-b">
             <div className="left truncate self-center font-mono text-[14px]">{path(one.typed)}</div>
             <div className="mid">
-              <Thread fate={one.moves ? "moved" : "kept"} />
+              <Thread shape={one.moves ? "bent" : "straight"} label={one.moves ? "Moves" : "Stays"} />
             </div>
             <div className="right self-center truncate">
               <Expected one={one} />
@@ -111,7 +111,7 @@ export function RuleEditor({
           <div className="left py-1.5">
             <input aria-label="Try an address" className={INPUT} spellCheck={false} placeholder="an address of yours" value={tried} onChange={(event) => onTry(event.target.value)} />
           </div>
-          <div className="mid">{typed?.expected ? <Thread fate={typed.moves ? "moved" : "kept"} /> : null}</div>
+          <div className="mid">{typed?.expected ? <Thread shape={typed.moves ? "bent" : "straight"} label={typed.moves ? "Moves" : "Stays"} /> : null}</div>
           <div className="right self-center truncate" aria-live="polite">
             {typed ? <Expected one={typed} /> : null}
           </div>

@@ -2,7 +2,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { api, data, type Finding } from "../api/client";
+import { api, type Finding } from "../api/client";
 import { Button } from "./Button";
 import { Pick } from "./RowFilters";
 import { Dialog } from "./Dialog";
@@ -18,7 +18,6 @@ export function WeightDialog({ move, kind, label, open, onClose }: Props) {
   const weigh = useMutation({
     mutationFn: async () => {
       await api.POST("/api/moves/{id}/weights/", { params: { path: { id: move } }, body: { kind, weight, reason } });
-      return data(api.POST("/api/moves/{id}/comparisons/", { params: { path: { id: move } }, body: {} }));
     },
     onSuccess: () => {
       setReason("");

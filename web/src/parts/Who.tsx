@@ -79,7 +79,7 @@ export function Who({
 export function WhoGutter({ answers, moves }: { answers: Schemas["WhoAnswers"] | null; moves: boolean }) {
   return (
     <div className="mid flex-col gap-6 px-2 text-[13px] leading-4">
-      <Thread fate={moves ? "moved" : "kept"} />
+      <Thread shape={moves ? "bent" : "straight"} label={moves ? "Moves" : "Stays"} />
       {answers?.remark ? (
         <p role={answers.same_site ? "alert" : undefined} className={answers.same_site ? "text-madder font-semibold" : "text-soft"}>
           {answers.remark}

@@ -156,7 +156,7 @@ function Running({ capture, move }: { capture: Capture; move: number }) {
   );
 }
 
-const KINDS: Record<string, string> = { warc: "From a WARC file. ", pages: "From an archive of pages. " };
+const KINDS: Record<string, string> = { copy: "From a file. " };
 
 function Line({ capture, move, opened, onOpen }: { capture: Capture; move: Framed["move"]; opened: boolean; onOpen: () => void }) {
   const name = capture.baseline ? "Baseline. " : capture.round ? `Round ${capture.round}. ` : "";

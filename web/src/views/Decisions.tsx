@@ -63,7 +63,6 @@ export function Decisions({ framed }: { framed: Framed }) {
   const withdraw = useMutation({
     mutationFn: async (one: Decision) => {
       await api.DELETE("/api/decisions/{id}/", { params: { path: { id: one.id } } });
-      if (framed.comparison && (one.kind !== "override" || one.what === "weight")) await api.POST("/api/moves/{id}/comparisons/", { params: { path: { id: move.id } }, body: {} });
     },
     onSettled: () =>
       Promise.all([
@@ -129,7 +128,7 @@ function Line({ one, base, busy, onWithdraw }: { one: Decision; base: string; bu
         {one.kind !== "retire" ? (
           <span className={one.holds ? "font-semibold" : "text-soft"}>{DONE[one.kind] ?? OVERRIDDEN[one.what] ?? one.what}</span>
         ) : one.holds ? (
-          <Thread fate="retired" />
+          <Thread shape="dashed" label="Retired" />
         ) : null}
         {one.holds ? null : <span className="text-soft">holds no more</span>}
       </div>

@@ -113,7 +113,6 @@ export function Describe({ move, head }: { move: Move | null; head: (action: Rea
     onSuccess: async (saved) => {
       queries.setQueryData(["move", saved.id], saved);
       await queries.invalidateQueries({ queryKey: ["moves"] });
-      if (move) await api.POST("/api/moves/{id}/comparisons/", { params: { path: { id: move.id } }, body: {} }).catch(() => undefined);
       await queries.invalidateQueries({ queryKey: ["comparisons", saved.id] });
       await navigate(`/moves/${saved.id}`);
     },

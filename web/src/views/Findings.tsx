@@ -2,7 +2,7 @@
 import { useCallback, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 
-import { api, data, type Comparison, type Fate, type Finding, type Schemas } from "../api/client";
+import { api, data, type Comparison, type Finding, type Schemas, type ThreadShape } from "../api/client";
 import { Accept, type Accepting } from "../parts/Accept";
 import { Button } from "../parts/Button";
 import { Expect, type Meant } from "../parts/Expect";
@@ -63,6 +63,7 @@ export function Findings({ framed }: { framed: Framed }) {
     if (row.row === null) return `/moves/${move.id}/findings?${search.toString()}`;
     const here = new URLSearchParams(search);
     here.set("row", String(index));
+    if (row.check !== "pages") return `/moves/${move.id}/rows/${row.check}/${row.row}`;
     return `/moves/${move.id}/pages/${row.row}?${new URLSearchParams({ from: "findings", of_findings: `?${here.toString()}` }).toString()}`;
   }
 
@@ -130,7 +131,7 @@ export function Findings({ framed }: { framed: Framed }) {
         {kind ? <Button onClick={() => setWeighing(true)}>Change its weight</Button> : null}
         {cause && chosen ? (
           <button type="button" className="border-ink bg-leaf h-[34px] max-w-[320px] truncate rounded-[3px] border-2 px-2" title="Show findings of all causes" onClick={() => change({ cause: "" })}>
-            {chosen.title} <span aria-label="take away">×</span>
+            {chosen.title} <span aria-label="remove">×</span>
           </button>
         ) : null}
         <span className="ml-auto" />
@@ -152,16 +153,20 @@ export function Findings({ framed }: { framed: Framed }) {
         <Find label="Find an address" at={find} value={typed} onType={setTyped} />
       </div>
       <Ledger<Finding>
-        name={["findings", comparison.id, state, weight, kind, cause, words]}
-        ask={async (first, rows) => {
-          const query = { state, weight, kind, cause: cause ? Number(cause) : undefined, find: words || undefined, first, rows };
-          const page = await data(
-            api.GET("/api/comparisons/{id}/findings/", {
-              params: { path: { id: comparison.id }, query: { ...query, weight: weight || undefined, kind: kind || undefined } as never },
-            }),
-          );
-          return { ...page, at_least: false, counts: page.states } as Page<Finding> & Found;
-        }}
+        parts={[
+          {
+            name: ["findings", comparison.id, state, weight, kind, cause, words],
+            ask: async (first, rows) => {
+              const query = { state, weight, kind, cause: cause ? Number(cause) : undefined, find: words || undefined, first, rows };
+              const page = await data(
+                api.GET("/api/comparisons/{id}/findings/", {
+                  params: { path: { id: comparison.id }, query: { ...query, weight: weight || undefined, kind: kind || undefined } as never },
+                }),
+              );
+              return { ...page, at_least: false, counts: page.states } as Page<Finding> & Found;
+            },
+          },
+        ]}
         selected={selected}
         onSelect={select}
         link={link}
@@ -176,11 +181,11 @@ export function Findings({ framed }: { framed: Framed }) {
             {row.pages > 1 ? <span className="text-soft ml-2 font-sans">{row.kind === "file_missing" ? `${count(row.pages, "page asks", "pages ask")} for it` : `and ${count(row.pages - 1, "page")} more`}</span> : null}
           </span>
         )}
-        mid={(row) => <Thread fate={thread(row)} />}
+        mid={(row) => <Thread shape={thread(row)} label={row.state === "cleared" ? "Cleared" : row.label} />}
         right={(row) => <RightPage row={row} base={comparison.right.base} round={comparison.right.round ?? 0} />}
-        onPage={(page, at) => {
+        onPages={(pages, at) => {
           rowAt.current = at;
-          const found = page as Page<Finding> & Found;
+          const found = pages[0] as Page<Finding> & Found;
           if (found.total !== shown?.total || found.states !== shown.states) setShown(found);
         }}
         onVisible={onVisible}
@@ -240,18 +245,18 @@ function whole(chosen: { weight: string; kind: string; cause: string; find: stri
   };
 }
 
-const THREADS: Partial<Record<Finding["kind"], Fate>> = {
-  lost: "lost",
-  stood_in: "unknown",
-  not_judged: "unknown",
-  new: "new",
-  redirect_missing: "moved",
-  redirect_temporary: "moved",
-  unplanned: "moved",
+const THREADS: Partial<Record<Finding["kind"], ThreadShape>> = {
+  lost: "cut",
+  stood_in: "dots",
+  not_judged: "dots",
+  new: "ring",
+  redirect_missing: "bent",
+  redirect_temporary: "bent",
+  unplanned: "bent",
 };
 
-function thread(row: Finding): Fate {
-  return row.state === "cleared" ? "kept" : (THREADS[row.kind] ?? "altered");
+function thread(row: Finding): ThreadShape {
+  return row.state === "cleared" ? "straight" : (THREADS[row.kind] ?? (row.weight === "blocks" ? "cut" : "wavy"));
 }
 
 function RightPage({ row, base, round }: { row: Finding; base: string; round: number }) {

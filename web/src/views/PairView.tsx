@@ -4,7 +4,7 @@ import { Tabs } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
-import { api, data, type Fate, type Finding, type Pair, type Row } from "../api/client";
+import { api, data, type Finding, type Pair, type Row } from "../api/client";
 import { Accept } from "../parts/Accept";
 import { AskBoth } from "../parts/AskBoth";
 import { FacingHead } from "../parts/FacingHead";
@@ -21,7 +21,8 @@ import { Stored } from "../parts/pair/Stored";
 import { TABS, tabOf } from "../parts/pair/tabs";
 import { TabList } from "../parts/pair/Tabs";
 import { Retire } from "../parts/Retire";
-import { FATE_INK, FATE_WORDS, Thread } from "../parts/Thread";
+import { isWaved } from "../checks/pages";
+import { Thread, THREAD_INK, verdictOf } from "../parts/Thread";
 import { bytes, path, within } from "../lib/format";
 import { useKeys } from "../lib/keys";
 
@@ -74,7 +75,7 @@ export function PairView({ framed }: { framed: Framed }) {
 
   /** Accept what is open on this page, if anything is. */
   async function accept() {
-    const query = { state: "open", page: rank, first: 0, rows: 1 } as const;
+    const query = { state: "open", check: "pages", row: rank, first: 0, rows: 1 } as const;
     const found = await data(api.GET("/api/comparisons/{id}/findings/", { params: { path: { id }, query } }));
     if (found.total) setAccepting(found.total);
   }
@@ -85,12 +86,14 @@ export function PairView({ framed }: { framed: Framed }) {
     const at = Number(search.get("row") ?? 0) + by;
     if (at < 0) return;
     const found = await data(
-      api.GET("/api/comparisons/{id}/pages/", {
+      api.GET("/api/comparisons/{id}/checks/{check}/rows/", {
         params: {
-          path: { id },
+          path: { id, check: "pages" },
           query: {
-            fate: (search.get("fate") ?? undefined) as Fate | undefined,
-            section: search.get("section") ?? undefined,
+            verdict: search.get("verdict") ?? undefined,
+            group: search.get("group") ?? undefined,
+            cause: search.get("cause") ? Number(search.get("cause")) : undefined,
+            filter: search.get("filter") ?? undefined,
             find: search.get("find") ?? undefined,
             order: search.get("order") === "address" ? "address" : "worst",
             first: at,
@@ -115,7 +118,7 @@ export function PairView({ framed }: { framed: Framed }) {
       const found = await data(api.GET("/api/comparisons/{id}/findings/", { params: { path: { id }, query: query as never } }));
       const one = found.rows[0];
       if (!one) return;
-      if (one.row === null || one.row === rank) continue;
+      if (one.row === null || one.check !== "pages" || one.row === rank) continue;
       chosen.set("row", String(at));
       const next = new URLSearchParams(search);
       next.set("of_findings", `?${chosen.toString()}`);
@@ -130,32 +133,33 @@ export function PairView({ framed }: { framed: Framed }) {
     t: () => setRetiring(true),
     e: () => {
       const differs = pair.data?.fields.find((field) => field.verdict === "differs");
-      const address = pair.data?.row.left_address;
+      const address = pair.data?.row.left;
       const says = differs ? differs.kind : pair.data?.paragraphs.some((one) => one.said) ? "text" : undefined;
       if (address && says) setMeant({ kind: says, address });
     },
     a: () => void accept(),
     ...Object.fromEntries(TABS.map(([name], index) => [String(index + 1), () => show(name)])),
-    m: () => setMatching(pair.data?.row.left_address != null),
+    m: () => setMatching(pair.data?.row.left != null),
     Escape: () => void navigate(back),
     "?": () => setHelp(true),
   });
 
-  const ours = pair.data?.row.left_address != null && comparison?.left.side === "source";
+  const ours = pair.data?.row.left != null && comparison?.left.side === "source";
   if (!comparison) return <Failed error={new Error("There is no comparison yet.")} />;
   if (pair.error) return <Failed error={pair.error} again={() => void pair.refetch()} />;
   if (!pair.data) return <Loading what="the pair" />;
   const { row, fields } = pair.data;
+  const verdict = verdictOf(comparison.checks.find((one) => one.name === "pages"), row.verdict);
   const told = fields.filter((field) => field.verdict !== "not there");
   const unlike = told.filter((field) => field.verdict === "differs" && !OF_OTHER_TABS.includes(field.kind));
   return (
     <Tabs.Root value={tab} onValueChange={show} className="flex min-h-0 flex-1 flex-col">
       <div className="bg-leaf border-edge flex shrink-0 items-center gap-3 border-b px-6 pt-2.5">
-        <h1 className="max-w-[40%] shrink-0 truncate pb-2 font-mono text-[16px] font-semibold" title={row.left_address ?? row.right_address ?? ""}>
-          <bdi>{path(row.left_address ?? row.right_address ?? "")}</bdi>
+        <h1 className="max-w-[40%] shrink-0 truncate pb-2 font-mono text-[16px] font-semibold" title={row.left ?? row.right ?? ""}>
+          <bdi>{path(row.left ?? row.right ?? "")}</bdi>
         </h1>
-        <p className="min-w-0 truncate pb-2" title={row.detail}>
-          <b className={FATE_INK[row.fate]}>{FATE_WORDS[row.fate]}</b> <span className="text-[14px]">{row.detail}</span>
+        <p className="min-w-0 truncate pb-2" title={row.right_note}>
+          <b className={THREAD_INK[verdict.shape]}>{verdict.label}</b> <span className="text-[14px]">{row.right_note}</span>
         </p>
         <span className="ml-auto" />
         <TabList />
@@ -166,15 +170,15 @@ export function PairView({ framed }: { framed: Framed }) {
           <div className="facing border-edge border-b">
             <Asked side={pair.data.left} base={comparison.left.base} which="left" />
             <div className="mid">
-              <Thread fate={row.fate} altered={row.fate === "moved" && row.content_change !== 0} />
+              <Thread shape={verdict.shape} label={verdict.label} wave={isWaved(row)} />
             </div>
             <Asked side={pair.data.right} base={comparison.right.base} which="right" />
           </div>
-          <Fields fields={unlike} address={row.left_address} onMeant={setMeant} />
+          <Fields fields={unlike} address={row.left} onMeant={setMeant} />
           <Reading pair={pair.data} comparison={id} onMeant={setMeant} />
         </Tabs.Content>
         <Tabs.Content value="head">
-          <Fields fields={told} address={row.left_address} onMeant={setMeant} />
+          <Fields fields={told} address={row.left} onMeant={setMeant} />
           {told.length ? null : <p className="text-soft px-6 py-4 text-center">There is no head to compare.</p>}
         </Tabs.Content>
         <Tabs.Content value="links">
@@ -196,7 +200,7 @@ export function PairView({ framed }: { framed: Framed }) {
             {pair.data.found_by ? "Is it the same page?" : "Pair by hand"}
           </button>
         ) : null}
-        {ours ? <AskBoth move={move.id} address={row.left_address ?? ""} label="Ask both sides now" /> : null}
+        {ours ? <AskBoth move={move.id} address={row.left ?? ""} label="Ask both sides now" /> : null}
         <Link to={back} className="text-ink ml-4 underline">
           {search.get("from") === "findings" ? "Back to the findings" : "Back to the ledger"}
         </Link>
@@ -205,7 +209,7 @@ export function PairView({ framed }: { framed: Framed }) {
       <Accept
         move={move.id}
         comparison={id}
-        chosen={accepting ? { number: accepting, what: path(row.left_address ?? row.right_address ?? ""), body: { pages: [rank] } } : null}
+        chosen={accepting ? { number: accepting, what: path(row.left ?? row.right ?? ""), body: { rows: [rank] } } : null}
         onDone={() => setAccepting(0)}
         onClose={() => setAccepting(0)}
       />

@@ -180,14 +180,15 @@ function CauseLine({ cause, place, framed }: { cause: Cause; place: number; fram
   const move = framed.move.id;
   const comparison = framed.comparison?.id ?? 0;
   const [open, setOpen] = useState(false);
-  const { fate = "" } = cause.show as Record<string, string>;
-  const show = new URLSearchParams({ ...(fate ? { fate } : {}), cause: String(place) });
+  const { verdict = "", check = "pages" } = cause.show as Record<string, string>;
+  const show = new URLSearchParams({ ...(verdict ? { verdict } : {}), cause: String(place) });
+  const view = framed.comparison?.checks.find((one) => one.name === check)?.view ?? "pages";
   // What many pages share stands on no row.
   const rows = Object.keys(cause.show).length > 0;
   return (
     <article className="border-edge border-b py-2.5">
       <h3 className="font-sans text-[15px] leading-5 font-bold">
-        <Link to={`/moves/${move}/${rows ? `pages?${show.toString()}` : `findings?cause=${place}`}`} className="hover:underline">
+        <Link to={`/moves/${move}/${rows ? `${view}?${show.toString()}` : `findings?cause=${place}`}`} className="hover:underline">
           {cause.title}
         </Link>
       </h3>

@@ -1,4 +1,4 @@
-"""States of findings: what became of each since the comparison before, and what a person accepted."""
+"""What became of findings since the comparison before, and what a person accepted."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -7,7 +7,6 @@ from enum import IntEnum
 import numpy as np
 
 from palinode.core.columns import find
-from palinode.core.findings.kind import SHARED
 
 
 class State(IntEnum):
@@ -28,15 +27,15 @@ class Before:
     """The findings of the comparison before; arrays of shape (b,)."""
 
     key: np.ndarray
-    page: np.ndarray
-    """int64: the page that each is about."""
+    subject: np.ndarray
+    """int64: identity of what each is about."""
     state: np.ndarray
     since: np.ndarray
     """int16: the round in which it was found first."""
     is_first: bool = False
     """There was no comparison before."""
-    kind: np.ndarray | None = None
-    """int16: a FindingKind; None where there are none."""
+    shared: np.ndarray | None = None
+    """bool: which are about what many pages share; None where there are none."""
 
     @classmethod
     def nothing(cls) -> "Before":
@@ -59,7 +58,7 @@ class FindingHistory:
     """int64: number of the expectation that sets it aside, 0 for none."""
 
 
-def course(
+def history(
     key: np.ndarray, seen: np.ndarray, before: Before, accepted: Mapping[int, int], aside: np.ndarray, number: int
 ) -> FindingHistory:
     """Return what became of findings with these keys (int64, n) in round ``number``.
@@ -81,17 +80,17 @@ def course(
     return FindingHistory(state, since, was_cleared, ~there & (not before.is_first), aside)
 
 
-def since_before(course: FindingHistory, before: Before, gone: np.ndarray) -> dict[str, int]:
+def since_before(history: FindingHistory, before: Before, gone: np.ndarray) -> dict[str, int]:
     """Return how many findings are new, back again, and cleared since the comparison before; nothing for a first one.
 
     ``gone`` (bool, b) are findings of before that are not there any more.
     """
     if before.is_first:
         return {}
-    is_open = course.state == State.OPEN
+    is_open = history.state == State.OPEN
     return {
-        "fresh": int((course.fresh & is_open).sum()),
-        "returned": int((course.returned & is_open).sum()),
+        "fresh": int((history.fresh & is_open).sum()),
+        "returned": int((history.returned & is_open).sum()),
         "cleared": int((gone & (before.state != State.CLEARED)).sum()),
     }
 
@@ -106,7 +105,7 @@ def left_over(
     cleared stays so.
     """
     missing = find(np.sort(key), before.key) < 0
-    unseen = missing & np.isin(before.page, not_judged) & (before.state != State.CLEARED)
-    if unsure and before.kind is not None:
-        unseen |= missing & np.isin(before.kind, SHARED) & (before.state != State.CLEARED)
+    unseen = missing & np.isin(before.subject, not_judged) & (before.state != State.CLEARED)
+    if unsure and before.shared is not None:
+        unseen |= missing & before.shared & (before.state != State.CLEARED)
     return missing & ~unseen, unseen

@@ -1,0 +1,81 @@
+"""Checks of a comparison: what each found, its rows, groups and items."""
+
+from rest_framework import serializers
+
+from palinode.core.checks import registry
+from palinode.core.checks.check import Thread
+
+CHECKS = [check.name for check in registry.CHECKS]
+THREADS = [thread.value for thread in Thread]
+
+
+class VerdictSerializer(serializers.Serializer[object]):
+    """What a check can say of a row, and of how many it does."""
+
+    word = serializers.CharField()
+    label = serializers.CharField()
+    thread = serializers.ChoiceField(choices=THREADS)
+    wants = serializers.BooleanField(help_text="Such a row wants a person.")
+    rows = serializers.IntegerField()
+
+
+class GroupCountSerializer(serializers.Serializer[object]):
+    """Rows of one group of a check."""
+
+    group = serializers.CharField()
+    rows = serializers.IntegerField()
+
+
+class CheckSerializer(serializers.Serializer[object]):
+    """A check that a comparison looked at."""
+
+    name = serializers.ChoiceField(choices=CHECKS)
+    title = serializers.CharField()
+    view = serializers.CharField(help_text="The view that it stands in.")
+    rows = serializers.IntegerField()
+    verdicts = VerdictSerializer(many=True)
+    groups_label = serializers.CharField(allow_blank=True, help_text="What its groups are called; empty for none.")
+    groups = GroupCountSerializer(many=True)
+    filters = serializers.ListField(child=serializers.CharField(), help_text="Arrays by which rows can be chosen.")
+    items = serializers.ListField(child=serializers.CharField(), help_text="Columns of what a row stands for.")
+    unseen = serializers.ListField(child=serializers.CharField(), help_text="What could not be looked at.")
+
+
+class RowSerializer(serializers.Serializer[object]):
+    """One row of a check."""
+
+    rank = serializers.IntegerField()
+    verdict = serializers.CharField()
+    group = serializers.CharField(allow_blank=True)
+    left = serializers.CharField(allow_null=True)
+    left_note = serializers.CharField(allow_null=True)
+    right = serializers.CharField(allow_null=True)
+    right_note = serializers.CharField(allow_blank=True)
+    numbers = serializers.DictField(child=serializers.FloatField())
+
+
+class RowsPageSerializer(serializers.Serializer[object]):
+    """Some rows of a check, and how many each verdict has in the chosen group."""
+
+    total = serializers.IntegerField()
+    at_least = serializers.BooleanField(help_text="More rows were found than are counted.")
+    first = serializers.IntegerField()
+    counts = serializers.DictField(child=serializers.IntegerField())
+    rows = RowSerializer(many=True)
+
+
+class GroupSerializer(serializers.Serializer[object]):
+    """Rows that belong together."""
+
+    key = serializers.CharField(help_text="By which the ledger shows them alone.")
+    name = serializers.CharField()
+    rows = serializers.IntegerField()
+    verdicts = serializers.DictField(child=serializers.IntegerField())
+
+
+class ItemsSerializer(serializers.Serializer[object]):
+    """Some of what a row stands for."""
+
+    total = serializers.IntegerField()
+    first = serializers.IntegerField()
+    rows = serializers.ListField(child=serializers.DictField(child=serializers.CharField()))

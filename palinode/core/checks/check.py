@@ -1,0 +1,119 @@
+"""What a check is: the contract between one way of comparing and the frame that does the rest."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+from typing import Any
+
+from palinode.core.checks.kind import Kind
+from palinode.core.checks.looked import Looked
+from palinode.core.checks.outcome import Outcome
+
+
+class Of(StrEnum):
+    """What a check looks at."""
+
+    BOTH_SIDES = "both_sides"
+    ONE_CAPTURE = "one_capture"
+
+
+class Reads(StrEnum):
+    """What the frame loads for a check, of each side."""
+
+    PAIRS = "pairs"
+    """Which page is which, and what became of it."""
+    ANSWERS = "answers"
+    """What each address gave, as columns."""
+    ROBOTS = "robots"
+    """robots.txt of each host, with its rules."""
+
+
+class Thread(StrEnum):
+    """The shapes in the gutter."""
+
+    STRAIGHT = "straight"
+    WAVY = "wavy"
+    BENT = "bent"
+    CUT = "cut"
+    RING = "ring"
+    DASHED = "dashed"
+    DOTS = "dots"
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """What a check says of a row."""
+
+    word: str
+    label: str
+    thread: Thread
+    wants: bool = False
+    """Such a row wants a person."""
+
+
+class Cell(StrEnum):
+    """Where a column of a row stands."""
+
+    LEFT = "left"
+    RIGHT = "right"
+    LEFT_NOTE = "left_note"
+    RIGHT_NOTE = "right_note"
+    VERDICT = "verdict"
+    GROUP = "group"
+    NUMBER = "number"
+    """In an array of the column's name; -1 for none."""
+
+
+@dataclass(frozen=True)
+class Column:
+    """One column of a check's rows, as it is exported; the name is for machines."""
+
+    name: str
+    label: str
+    cell: Cell
+
+
+NO_OPTIONS: Mapping[str, Any] = {}
+
+
+@dataclass(frozen=True)
+class Check:
+    """One way of comparing."""
+
+    name: str
+    """In addresses of the API, exports and the command line."""
+    version: int
+    """Raised when the same inputs give something else."""
+    title: str
+    """On screen: the heading of its part of a view."""
+    view: str
+    """The view that it stands in; several checks may share one."""
+    verdicts: tuple[Verdict, ...]
+    """In the order in which rows stand; a row's verdict is a place in it."""
+    kinds: tuple[Kind, ...]
+    columns: tuple[Column, ...]
+    judge: Callable[[Looked], Outcome]
+    """Pure: what it makes of what was loaded."""
+    of: Of = Of.BOTH_SIDES
+    reads: tuple[Reads, ...] = ()
+    needs: tuple[Reads, ...] = ()
+    """Without these it is not looked at, and Standing says so."""
+    after: tuple[str, ...] = ()
+    """Checks of which it reads what they give."""
+    groups_label: str = ""
+    """What its groups are called on screen; empty where it has none."""
+    shown: tuple[str, ...] = ()
+    """Arrays of its rows that are shown with them."""
+    filters: tuple[str, ...] = ()
+    """Arrays of its rows by which they can be chosen."""
+    items: tuple[str, ...] = ()
+    """Columns of what a row stands for; none where a row stands for itself."""
+    options: Mapping[str, Any] = field(default_factory=lambda: NO_OPTIONS)
+    """Name to default."""
+
+    def verdict(self, word: str) -> int:
+        """Return the number of a verdict. Raises KeyError for a word that is none."""
+        for number, one in enumerate(self.verdicts):
+            if one.word == word:
+                return number
+        raise KeyError(word)

@@ -1,0 +1,29 @@
+"""Kinds of findings: what each is called, and how much it weighs unless a person weighs it otherwise."""
+
+import hashlib
+from dataclasses import dataclass
+from functools import cached_property
+
+from palinode.core.weight import Weight
+
+
+@dataclass(frozen=True)
+class Kind:
+    """A kind of finding, declared by the check that finds it."""
+
+    word: str
+    """In code, API and interface; it never means another kind, since findings are known by it."""
+    label: str
+    """On screen."""
+    weight: Weight
+    fault: str = ""
+    """What is wrong, where several checks see one fault of one subject: the first check owns it, the others follow."""
+    remedy: str = ""
+    """What to do about findings of it that no other cause explains."""
+    shared: bool = False
+    """It is about what many pages share, and has no row of its own."""
+
+    @cached_property
+    def number(self) -> int:
+        """A number for its word (int64), the same in every comparison."""
+        return int.from_bytes(hashlib.blake2b(self.word.encode(), digest_size=8).digest(), "big", signed=True)

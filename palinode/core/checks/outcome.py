@@ -1,0 +1,144 @@
+"""What a check makes of its inputs: rows, findings, and what it could not look at."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from palinode.core.findings import Findings, ranked
+
+MOST_GROUPS = 200
+"""Groups of a check's rows at most; pages have one for each section, however many."""
+
+
+@dataclass(frozen=True)
+class Rows:
+    """n rows of a ledger in their order, by verdict, then group; lists and arrays of length n.
+
+    Every choice of verdict and group is a run of ranks, and a run's start and length follow from the counts.
+    """
+
+    verdict: np.ndarray
+    """int16: places among the check's verdicts."""
+    group: np.ndarray
+    """Places in ``groups``."""
+    groups: list[str]
+    """In the order in which they stand within a verdict; one empty name where there are none."""
+    place: np.ndarray
+    """int64: place of each row when all are ordered by group and address, whatever their verdict."""
+    left: list[str]
+    """What stands at the source; empty for nothing."""
+    right: list[str]
+    left_note: list[str]
+    right_note: list[str]
+    numbers: Mapping[str, np.ndarray] = field(default_factory=dict)
+    """Arrays by name, of integers or float32."""
+    items: Sequence["Items"] = ()
+    """What rows stand for; the array ``items`` says of each row which, -1 for none."""
+
+    def __len__(self) -> int:
+        return len(self.verdict)
+
+    @cached_property
+    def counts(self) -> list[tuple[int, int, int]]:
+        """Verdict, group and number of rows of each run, in the order of the rows."""
+        starts = np.flatnonzero(np.diff(self.verdict, prepend=-1) | np.diff(self.group, prepend=-1))
+        lengths = np.diff(starts, append=len(self.verdict))
+        return list(zip(self.verdict[starts].tolist(), self.group[starts].tolist(), lengths.tolist(), strict=True))
+
+    @cached_property
+    def by_group(self) -> list[tuple[str, int]]:
+        """Rows by group, in the order of groups."""
+        found = np.bincount(self.group, minlength=len(self.groups)) if len(self.groups) else np.zeros(0, np.int64)
+        return list(zip(self.groups, found.tolist(), strict=True))
+
+
+@dataclass(frozen=True)
+class Items:
+    """What a row stands for, say pages, as columns of texts of the same length."""
+
+    columns: tuple[list[str], ...]
+
+    def __len__(self) -> int:
+        return len(self.columns[0]) if self.columns else 0
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """What a check makes of its inputs; a function of these, kept once and shared by all that have the same."""
+
+    rows: Rows
+    findings: Findings
+    """Their rows are ranks."""
+    unseen: tuple[str, ...] = ()
+    """What could not be looked at, in sentences."""
+    gives: Mapping[str, Any] = field(default_factory=dict)
+    """What later checks may read."""
+
+
+@dataclass(frozen=True)
+class Row:
+    """One row, as a check tells it that has few."""
+
+    verdict: int
+    left: str = ""
+    right: str = ""
+    left_note: str = ""
+    right_note: str = ""
+    group: str = ""
+    order: float = 0.0
+    """Its place within verdict and group, the least first; then by what stands left, or right."""
+    numbers: Mapping[str, int] = field(default_factory=dict)
+    items: Items | None = None
+
+
+def outcome(
+    rows: Sequence[Row], findings: Findings, groups: Sequence[str] = (), unseen: tuple[str, ...] = ()
+) -> Outcome:
+    """Return rows that a check tells one by one, ranked, with the findings on them.
+
+    ``groups`` are those that rows may name, in their order; rows that name another one are an error (KeyError).
+    """
+    names = list(groups) or [""]
+    codes = {name: at for at, name in enumerate(names)}
+    verdict = np.array([row.verdict for row in rows], np.int16)
+    group = np.array([codes[row.group] for row in rows], np.int64)
+    by_text = np.empty(len(rows), np.int64)
+    texts = [row.left or row.right for row in rows]
+    by_text[sorted(range(len(rows)), key=texts.__getitem__)] = np.arange(len(rows))
+    ordered = np.lexsort((by_text, np.array([row.order for row in rows]), group, verdict))
+    rank = np.empty(len(rows), np.int64)
+    rank[ordered] = np.arange(len(rows))
+    place = np.empty(len(rows), np.int64)
+    place[np.lexsort((by_text, group))] = np.arange(len(rows))
+    in_order = [rows[at] for at in ordered.tolist()]
+    sets: dict[int, int] = {}
+    items: list[Items] = []
+    for row in in_order:
+        if row.items is not None and id(row.items) not in sets:
+            sets[id(row.items)] = len(items)
+            items.append(row.items)
+    numbers = {
+        name: np.array([row.numbers.get(name, -1) for row in in_order], np.int64)
+        for name in dict.fromkeys(name for row in rows for name in row.numbers)
+    }
+    if items:
+        numbers["items"] = np.array([-1 if row.items is None else sets[id(row.items)] for row in in_order], np.int64)
+    return Outcome(
+        Rows(
+            verdict=verdict[ordered],
+            group=group[ordered],
+            groups=names,
+            place=place[ordered],
+            left=[row.left for row in in_order],
+            right=[row.right for row in in_order],
+            left_note=[row.left_note for row in in_order],
+            right_note=[row.right_note for row in in_order],
+            numbers=numbers,
+            items=items,
+        ),
+        ranked(findings, rank),
+        unseen,
+    )

@@ -1,0 +1,92 @@
+"""What is wrong with pages, or differs in them, found in their rows."""
+
+from collections.abc import Callable, Sequence
+
+import numpy as np
+
+from palinode.core import findings
+from palinode.core.checks.kind import Kind
+from palinode.core.checks.pages import kinds
+from palinode.core.fates import AddressChange, Asked, Fate, FoundBy, Redirect
+from palinode.core.fields import Field
+from palinode.core.findings import Finding, Findings, Many
+from palinode.core.ledger import Ledger
+
+_PAIRED = (Fate.KEPT, Fate.ALTERED, Fate.MOVED)
+_BY_PARTNER = frozenset(
+    kind.word
+    for kind in (kinds.REDIRECT_MISSING, kinds.REDIRECT_TEMPORARY, kinds.UNPLANNED, kinds.OTHER_NAME, kinds.MERGED)
+)
+"""Kinds that look otherwise as soon as another page is the partner."""
+
+
+def find(ledger: Ledger, shared: Sequence[Finding] = ()) -> Findings:
+    """Return the findings of a ledger, and those that many pages ``shared``."""
+    told = dict(zip(ledger.differences.row.tolist(), ledger.differences.said, strict=True))
+
+    def of(kind: Kind, rows: np.ndarray, seen: np.ndarray, detail: Callable[[int], str]) -> Many:
+        subject = np.where(ledger.left[rows] != 0, ledger.left[rows], ledger.right[rows])
+        at = rows.tolist()
+        left, right = ([column[row] for row in at] for column in (ledger.left_address, ledger.right_address))
+        return Many(kind, rows, subject, seen, left, right, [detail(row) for row in at])
+
+    many = [of(kind, rows, seen, ledger.detail.__getitem__) for kind, rows, seen in _of_rows(ledger)]
+    for field, rows, seen in _of_fields(ledger):
+        kind = kinds.OF_FIELD[field]
+        many.append(of(kind, rows, seen, lambda row, field=field: told[row].get(field, "differs")))  # type: ignore[misc]
+    return findings.columns(kinds.ALL, many, shared)
+
+
+def _of_rows(ledger: Ledger) -> list[tuple[Kind, np.ndarray, np.ndarray]]:
+    """Return kind, rows and what they look like, of what is wrong with whole pages."""
+    fate, redirect = ledger.fate, ledger.redirect
+    stood_in = (fate == Fate.UNKNOWN) & (ledger.asked == Asked.NOT_TRUSTED)
+    moved = fate == Fate.MOVED
+    missing = moved & np.isin(redirect, [Redirect.MISSING, Redirect.ELSEWHERE])
+    temporary = moved & (redirect == Redirect.TEMPORARY)
+    paired = np.isin(fate, _PAIRED)
+    merged = _merged(ledger)
+    unplanned = moved & (ledger.address_change == AddressChange.UNPLANNED) & ~missing & ~temporary & ~merged
+    other_name = np.isin(fate, [Fate.KEPT, Fate.ALTERED]) & (ledger.found_by == FoundBy.REDIRECT) & ~merged
+    masks = {
+        kinds.LOST: fate == Fate.LOST,
+        kinds.STOOD_IN: stood_in,
+        kinds.NOT_JUDGED: (fate == Fate.UNKNOWN) & ~stood_in,
+        kinds.NEW: fate == Fate.NEW,
+        kinds.REDIRECT_MISSING: missing,
+        kinds.REDIRECT_TEMPORARY: temporary,
+        kinds.UNPLANNED: unplanned,
+        kinds.NOINDEX: paired & ledger.shut_out,
+        kinds.OTHER_NAME: other_name,
+        kinds.MERGED: merged,
+    }
+    found = []
+    for kind, mask in masks.items():
+        rows = np.flatnonzero(mask)
+        looks = ledger.right[rows] if kind.word in _BY_PARTNER else np.zeros(len(rows))
+        found.append((kind, rows, looks.astype(np.int64)))
+    return found
+
+
+def _merged(ledger: Ledger) -> np.ndarray:
+    """Return bool (rows,): whose redirect leads to a page that others lead to as well, and that says something else."""
+    partners = np.where((ledger.left != 0) & np.isin(ledger.fate, _PAIRED), ledger.right, 0)
+    _, which, count = np.unique(partners, return_inverse=True, return_counts=True)
+    by_redirect = (ledger.found_by == FoundBy.REDIRECT) & (ledger.content_change != 0)
+    found: np.ndarray = (partners != 0) & (count[which] > 1) & by_redirect
+    return found
+
+
+def _of_fields(ledger: Ledger) -> list[tuple[Field, np.ndarray, np.ndarray]]:
+    """Return field, rows and what they look like, where a field differs; retired and merged pages have none."""
+    told = ledger.differences
+    judged = (np.isin(ledger.fate, _PAIRED) & ~_merged(ledger))[told.row]
+    bits = ledger.content_change[told.row]
+    found = []
+    for one in Field:
+        differs = judged & (bits >> one & 1 == 1)
+        if one == Field.ROBOTS:
+            differs &= ~ledger.shut_out[told.row]
+        at = np.flatnonzero(differs)
+        found.append((one, told.row[at], told.seen[at, one]))
+    return found

@@ -1,0 +1,14 @@
+"""All checks, in the order in which they are looked at: each may read what those before it gave."""
+
+from palinode.core.checks.check import Check
+from palinode.core.checks.kind import Kind
+from palinode.core.checks.pages.check import CHECK as PAGES
+
+CHECKS: tuple[Check, ...] = (PAGES,)
+
+BY_NAME: dict[str, Check] = {check.name: check for check in CHECKS}
+KINDS: dict[str, Kind] = {kind.word: kind for check in CHECKS for kind in check.kinds}
+"""Word to kind, of all checks."""
+VIEWS: dict[str, tuple[Check, ...]] = {
+    view: tuple(check for check in CHECKS if check.view == view) for view in dict.fromkeys(one.view for one in CHECKS)
+}

@@ -1,0 +1,46 @@
+"""One finding, as a check tells it that finds few: one difference or fault, about one subject at one locus."""
+
+import hashlib
+from dataclasses import dataclass
+
+from palinode.core import address as addresses
+from palinode.core.checks.kind import Kind
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One difference or fault."""
+
+    kind: Kind
+    locus: str
+    """What stays the same while its surroundings change: a label, a text, an address."""
+    pages: int
+    """On how many pages it is seen."""
+    left: str
+    """What stands at the source, often the address of a page that shows it; empty for nothing."""
+    right: str
+    detail: str
+    """What is wrong or differs, in words; it looks the same as long as they are the same."""
+    about: str = ""
+    """The address that it is about; empty where it is about no single one."""
+    row: int = -1
+    """The row of the check on which it stands, as the check gave its rows; -1 for none."""
+    looks: str = ""
+    """What it looks like, where the words also tell numbers that may change; empty for the words."""
+
+    @property
+    def subject(self) -> int:
+        """Identity of what it is about (int64), its locus included."""
+        if not self.about:
+            return _digest(self.locus)
+        return addresses.ident(self.about) ^ (_digest(self.locus) if self.locus else 0)
+
+    @property
+    def seen(self) -> int:
+        """What it looks like (int64)."""
+        return _digest(self.looks or self.detail)
+
+
+def _digest(text: str) -> int:
+    data = hashlib.sha256(text.encode("utf-8", "surrogatepass")).digest()
+    return int.from_bytes(data[:8], "big", signed=True)

@@ -1,0 +1,89 @@
+"""Outcomes of checks: rows and findings, written once under the digest of what they were made of.
+
+Rows come by the hundred thousand, so nothing here is loaded as an object in a loop, and the foreign keys of bulk tables
+are held by the code that writes them, not by the database.
+"""
+
+from django.db import models
+
+from palinode.records.models.move import Move
+
+
+class CheckOutcome(models.Model):
+    """What one check made of its inputs; every comparison with the same inputs holds it."""
+
+    move = models.ForeignKey(Move, models.CASCADE, related_name="outcomes")
+    check_name = models.CharField(max_length=40)
+    version = models.SmallIntegerField()
+    digest = models.CharField(max_length=64)
+    """Of its inputs: captures, rule, options, decisions, earlier outcomes, version."""
+    rows = models.IntegerField(default=0)
+    counts = models.JSONField(default=list)
+    """Rows by verdict and group, in their order: ``[verdict, group, rows]``."""
+    groups = models.JSONField(default=list)
+    """Rows by group, in the order of groups: ``[group, rows]``."""
+    unseen = models.JSONField(default=list)
+    """What could not be looked at, in sentences."""
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["move", "check_name", "digest"], name="one_outcome")]
+
+
+class CheckRow(models.Model):
+    """One row with the words that it shows; its verdict and group follow from its rank and the counts."""
+
+    pk = models.CompositePrimaryKey("outcome_id", "rank")
+    outcome = models.ForeignKey(CheckOutcome, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
+    rank = models.IntegerField()
+    """From 0, by verdict, group, and what the check orders by."""
+    left = models.TextField(null=True)
+    """What stands at the source, of pages their address; null for nothing."""
+    right = models.TextField(null=True)
+    left_note = models.TextField(null=True)
+    right_note = models.TextField()
+
+
+class CheckColumn(models.Model):
+    """One array over the rows of an outcome, little-endian: read whole, or cut out for some rows."""
+
+    pk = models.CompositePrimaryKey("outcome_id", "name")
+    outcome = models.ForeignKey(CheckOutcome, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
+    name = models.CharField(max_length=40)
+    kind = models.CharField(max_length=2)
+    """As NumPy names it: u1, i2, i4, i8, f4."""
+    data = models.BinaryField()
+
+
+class CheckItems(models.Model):
+    """Some of the items that a row stands for; rows that stand for the same ones name the same set."""
+
+    pk = models.CompositePrimaryKey("outcome_id", "number", "part")
+    outcome = models.ForeignKey(CheckOutcome, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
+    number = models.IntegerField()
+    """Of the set."""
+    part = models.IntegerField()
+    size = models.IntegerField()
+    """Items in this part."""
+    data = models.BinaryField()
+    """zlib of JSON: their columns."""
+
+
+class CheckFinding(models.Model):
+    """A finding of an outcome (core/findings), in its order."""
+
+    pk = models.CompositePrimaryKey("outcome_id", "place")
+    outcome = models.ForeignKey(CheckOutcome, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
+    place = models.IntegerField()
+    kind = models.CharField(max_length=40)
+    key = models.BigIntegerField()
+    seen = models.BigIntegerField()
+    subject = models.BigIntegerField()
+    """Identity of what it is about: of the left page; of the right one where there is no left one."""
+    row = models.IntegerField(null=True)
+    """Rank of the row on which it stands; null for one that stands on none."""
+    pages = models.IntegerField(default=1)
+    """On how many pages it is seen."""
+    left_address = models.TextField(null=True)
+    right_address = models.TextField(null=True)
+    detail = models.TextField()

@@ -1,0 +1,57 @@
+"""Rows of the check of pages, with what holds the two pages of each together."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from palinode.core.fates import FoundBy
+from palinode.records import outcomes
+from palinode.records.models import CheckRow, Comparison
+
+CHECK = "pages"
+_NUMBERS = ["left", "right", "found_by", "certainty", "content_change"]
+
+
+@dataclass(frozen=True)
+class PageRow:
+    """A row of pages, as its pair is opened."""
+
+    rank: int
+    left_address: str | None
+    right_address: str | None
+    content_change: int
+    """Bits of core/fields.py."""
+    is_pair: bool
+    """It has a partner, so that its two pages were compared."""
+    found_by: FoundBy
+    certainty: float
+
+
+def row(comparison: Comparison, rank: int) -> PageRow | None:
+    """Return a row of a comparison's pages; None if there is none of this rank."""
+    outcome = outcomes.of(comparison, CHECK)
+    found = CheckRow.objects.filter(outcome_id=outcome.pk, rank=rank).first() if outcome else None
+    if outcome is None or found is None:
+        return None
+    (numbers,) = outcomes.numbers_of(outcome.pk, _NUMBERS, [rank])
+    return PageRow(
+        rank,
+        found.left,
+        found.right,
+        numbers["content_change"],
+        bool(numbers["left"] and numbers["right"]),
+        FoundBy(numbers["found_by"]),
+        round(numbers["certainty"], 3),
+    )
+
+
+def found_elsewhere(comparison: Comparison, lefts: np.ndarray) -> dict[int, str]:
+    """Return where those of some left pages stand that were found where the rule does not expect them, by identity."""
+    outcome = outcomes.of(comparison, CHECK)
+    if outcome is None:
+        return {}
+    left, found_by = outcomes.column(outcome.pk, "left"), outcomes.column(outcome.pk, "found_by")
+    by_rule = np.isin(found_by, [FoundBy.NOTHING, FoundBy.RULE])
+    ranks = np.flatnonzero(~by_rule & (left != 0) & np.isin(left, lefts)).tolist()
+    rows = CheckRow.objects.filter(outcome_id=outcome.pk, rank__in=ranks).values_list("rank", "right")
+    return {int(left[rank]): address for rank, address in rows if address}

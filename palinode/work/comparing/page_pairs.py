@@ -1,0 +1,88 @@
+"""Pairs the pages of two captures: both sides loaded, partners found, what differs told, the rows of pages arranged."""
+
+from collections.abc import Set
+from dataclasses import dataclass, replace
+
+from palinode.core import compare, pairing
+from palinode.core.boilerplate import NOTHING, Boilerplate
+from palinode.core.columns import PageDetails
+from palinode.core.compare import Paired
+from palinode.core.ledger import Ledger
+from palinode.core.pairing.parts import NO_PARTS, Parts
+from palinode.core.rule import Rule
+from palinode.core.volatile import Volatile
+from palinode.records import decisions, pairing_input, sides
+from palinode.records.models import Comparison
+from palinode.records.parallel_queries import at_once
+from palinode.work.capturing import sampling
+from palinode.work.comparing import difference_signs, merged_pages
+
+
+@dataclass(frozen=True)
+class Compared:
+    """A comparison of both sides as far as the rows of its pages, with what was looked at on the way."""
+
+    comparison: Comparison
+    paired: Paired
+    ledger: Ledger
+    rule: Rule
+    limits: tuple[str, ...]
+    """Which limits bit in its captures, in words."""
+    volatile: Volatile
+    repeated: Boilerplate
+    pieces: Parts
+
+    @property
+    def one_side(self) -> bool:
+        """Both captures are of one side: no rule lies between them, and nothing is judged."""
+        return is_of_one_side(self.comparison)
+
+
+def is_of_one_side(comparison: Comparison) -> bool:
+    """Whether both captures of a comparison are of one side."""
+    return comparison.left.which == comparison.right.which
+
+
+def find(comparison: Comparison, rule: Rule) -> Compared:
+    """Load both captures of a comparison and pair their pages."""
+    left, right = at_once(
+        (sides.load_left, comparison.left, comparison.left.access["base"], rule),
+        (sides.load_right, comparison.right, comparison.right.access["base"], rule.forms),
+    )
+    said = decisions.by_hand(comparison.move)
+    paired = compare.pair(left, right, said)
+    one_side = is_of_one_side(comparison)
+    volatile = sampling.volatile_of(comparison.left) | sampling.volatile_of(comparison.right)
+    repeated = NOTHING if one_side else difference_signs.repeated(comparison, paired, rule)
+    paired, *told = _with_found(comparison, paired, rule, replace(volatile, texts=repeated.texts), said.apart)
+    ledger = compare.judge(paired, *told, decisions.retired(comparison.move), volatile.fields, repeated.idents)
+    pieces = NO_PARTS if one_side else merged_pages.find(comparison, paired, told, ledger, rule)
+    ledger = compare.with_parts(ledger, pieces)
+    limits = _cut_short(one_side, left.limits, right.limits)
+    return Compared(comparison, paired, ledger, rule, limits, volatile, repeated, pieces)
+
+
+def _with_found(
+    comparison: Comparison, paired: Paired, rule: Rule, volatile: Volatile, apart: Set[tuple[int, int]]
+) -> tuple[Paired, PageDetails, PageDetails]:
+    """Return pairs with those that no address led to, and the details of both sides' pages that may be told of."""
+    details = (
+        (sides.details, comparison.left, paired.told_left, None, volatile),
+        (sides.details, comparison.right, paired.told_right, rule.forms, volatile),
+    )
+    if is_of_one_side(comparison) or not len(paired.alone_left) or not len(paired.alone_right):
+        return paired, *at_once(*details)
+    # All at once, so that the database works while pages are read here.
+    left, right, *told = at_once(
+        (pairing_input.source_pages, comparison.left, paired.alone_left, rule),
+        (pairing_input.destination_pages, comparison.right, paired.alone_right, rule.forms),
+        *details,
+    )
+    paired = compare.with_found(paired, pairing.find(left, right, apart))
+    by_links = compare.linked(paired, told[1], apart)
+    return (compare.with_found(paired, by_links) if len(by_links) else paired), *told
+
+
+def _cut_short(one_side: bool, left: tuple[str, ...], right: tuple[str, ...]) -> tuple[str, ...]:
+    names = ("earlier capture", "later capture") if one_side else ("source capture", "destination capture")
+    return tuple(f"{name} {text}" for name, limits in zip(names, (left, right), strict=True) for text in limits)

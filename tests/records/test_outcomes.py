@@ -1,0 +1,156 @@
+"""Outcomes of checks as they are kept: rows, arrays, items; written once, whatever asks for them."""
+
+import numpy as np
+from django.test import TransactionTestCase
+
+from palinode.core.checks.check import Cell, Check, Column, Thread, Verdict
+from palinode.core.checks.kind import Kind
+from palinode.core.checks.looked import Looked, Side
+from palinode.core.checks.outcome import Items, Row, outcome
+from palinode.core.checks.pages.check import CHECK as PAGES
+from palinode.core.checks.pages.check import judge
+from palinode.core.findings import Finding, columns
+from palinode.core.rule import read
+from palinode.core.weight import Weight
+from palinode.records import exports, outcomes
+from palinode.records.models import CheckFinding, CheckOutcome, CheckRow, Move
+from tests.core.build import NEW, OLD, html, ledger
+
+LEFT = {f"/{section}/{n}": html(f"{section} {n}\\t") for section in "ab" for n in range(5)}
+RIGHT = LEFT | {"/a/1": (404, ""), "/b/2": (404, "")}
+
+
+def of_pages(left=LEFT, right=RIGHT):
+    held = ledger(left, right)
+    return held, judge(Looked(Side(OLD), Side(NEW), read(f"{OLD} -> {NEW}"), "palinode", held))
+
+
+class OutcomesTest(TransactionTestCase):
+    def setUp(self):
+        self.move = Move.objects.create(name="Mill", kind="name", rule="x")
+        self.ledger, self.made = of_pages()
+        self.outcome = outcomes.keep(self.move.pk, PAGES, "d1", self.made)
+
+    def test_rows_come_back_as_they_were(self):
+        shown = outcomes.page(self.outcome, "rank", [(0, self.outcome.rows)])
+        self.assertEqual([row.left for row in shown], self.ledger.left_address)
+        self.assertEqual([row.left_note for row in shown], self.ledger.left_title)
+        self.assertEqual([row.verdict for row in shown], ["lost"] * 2 + ["kept"] * 8)
+        self.assertEqual([row.group for row in shown], [self.ledger.section_names[at] for at in self.ledger.section])
+        self.assertEqual([row.rank for row in shown], list(range(10)))
+
+    def test_arrays_are_read_whole_in_stretches_and_by_rank(self):
+        for name, expected in (("left", self.ledger.left), ("certainty", self.ledger.certainty.astype("f4"))):
+            self.assertEqual(outcomes.column(self.outcome.pk, name).tolist(), expected.tolist())
+        self.assertEqual(
+            outcomes.numbers_at(self.outcome.pk, ["destination_status"], 0, 3), {"destination_status": [404, 404, 200]}
+        )
+        self.assertEqual(
+            outcomes.numbers_of(self.outcome.pk, ["destination_status", "none"], [4, 0]),
+            [{"destination_status": 200, "none": -1}, {"destination_status": 404, "none": -1}],
+        )
+
+    def test_runs_and_places(self):
+        self.assertEqual(outcomes.runs(self.outcome, None, None), [(0, 10)])
+        self.assertEqual(outcomes.runs(self.outcome, {"lost"}, None), [(0, 2)])
+        self.assertEqual(outcomes.runs(self.outcome, None, "/b"), [(1, 1), (6, 4)])
+        self.assertEqual(outcomes.runs(self.outcome, {"new"}, None), [])
+        self.assertEqual(outcomes.place_run(self.outcome, "/b"), [(5, 5)])
+        self.assertEqual(outcomes.place_run(self.outcome, "/c"), [])
+        self.assertEqual(outcomes.ranks_by_place(self.outcome.pk, 0, 3), [2, 0, 3])
+
+    def test_the_same_inputs_are_written_once(self):
+        self.assertEqual(outcomes.keep(self.move.pk, PAGES, "d1", of_pages()[1]).pk, self.outcome.pk)
+        self.assertEqual((CheckOutcome.objects.count(), CheckRow.objects.count()), (1, 10))
+        self.assertNotEqual(outcomes.keep(self.move.pk, PAGES, "d2", self.made).pk, self.outcome.pk)
+
+    def test_what_is_not_the_same_after_all_is_kept_apart(self):
+        other = of_pages(right=RIGHT | {"/a/3": (404, "")})[1]
+        with self.assertLogs("palinode.records.outcomes", "WARNING"):
+            anew = outcomes.keep(self.move.pk, PAGES, "d1", other)
+        self.assertNotEqual(anew.pk, self.outcome.pk)
+        self.assertEqual(len(outcomes.page(self.outcome, "rank", [(0, 10)])), 10, "the one before stays as it was")
+        self.assertEqual(outcomes.keep(self.move.pk, PAGES, "d1", other).pk, anew.pk)
+
+    def test_findings_stand_on_ranks(self):
+        found = CheckFinding.objects.filter(outcome_id=self.outcome.pk).order_by("place")
+        self.assertEqual(list(found.values_list("kind", "row", "place")), [("lost", 0, 0), ("lost", 1, 1)])
+
+    def test_outcomes_hold_together_and_changed_ones_do_not(self):
+        self.assertEqual(outcomes.fault_of(self.outcome), "")
+        for change in (
+            lambda: CheckRow.objects.filter(outcome_id=self.outcome.pk, rank=4).delete(),
+            lambda: CheckRow.objects.filter(outcome_id=self.outcome.pk, rank=3).update(left="javascript:x"),
+            lambda: CheckFinding.objects.filter(outcome_id=self.outcome.pk, place=1).update(row=10),
+        ):
+            CheckOutcome.objects.filter(pk=self.outcome.pk).update(digest=f"x{self.outcome.pk}")
+            self.outcome = outcomes.keep(self.move.pk, PAGES, "d1", self.made)
+            change()
+            self.assertTrue(outcomes.fault_of(self.outcome))
+
+
+class FewRowsTest(TransactionTestCase):
+    """A check that tells its rows one by one, with items."""
+
+    KIND = Kind("short", "too short", Weight.MEND)
+    CHECK = Check(
+        name="lengths",
+        version=1,
+        title="Lengths",
+        view="counts",
+        verdicts=(Verdict("short", "Short", Thread.CUT, wants=True), Verdict("same", "Same", Thread.STRAIGHT)),
+        kinds=(KIND,),
+        columns=(Column("name", "Name", Cell.LEFT), Column("number", "Number", Cell.NUMBER)),
+        items=("address",),
+        judge=lambda looked: None,
+    )
+
+    def setUp(self):
+        from unittest import mock
+
+        from palinode.core.checks import registry
+
+        self.enterContext(mock.patch.dict(registry.BY_NAME, {"lengths": self.CHECK}))
+        self.move = Move.objects.create(name="Mill", kind="name", rule="x")
+        many = Items(([f"http://old.example/{n}" for n in range(2_500)],))
+        rows = [
+            Row(1, "tables", group="b", numbers={"number": 7}),
+            Row(0, "posts", "posts", group="b", numbers={"number": 2}, items=many),
+            Row(0, "files", group="a", items=many),
+        ]
+        found = columns((self.KIND,), [], [Finding(self.KIND, "", 2_500, "posts", "posts", "41 fewer", row=1)])
+        self.made = outcome(rows, found, ("a", "b"), ("the dump was not read",))
+        self.outcome = outcomes.keep(self.move.pk, self.CHECK, "d", self.made)
+
+    def test_rows_stand_by_verdict_and_group_and_findings_on_them(self):
+        shown = outcomes.page(self.outcome, "rank", [(0, 3)])
+        self.assertEqual(
+            [(row.verdict, row.group, row.left) for row in shown],
+            [("short", "a", "files"), ("short", "b", "posts"), ("same", "b", "tables")],
+        )
+        self.assertEqual(CheckFinding.objects.get(outcome_id=self.outcome.pk).row, 1)
+        self.assertEqual(self.outcome.unseen, ["the dump was not read"])
+        self.assertEqual(np.argsort(self.made.rows.place).tolist(), [0, 1, 2])
+
+    def test_items_are_counted_and_paged_and_kept_once(self):
+        for first, most, expected in (
+            (0, 2, [0, 1]),
+            (999, 3, [999, 1000, 1001]),
+            (2_499, 10, [2_499]),
+            (3_000, 5, []),
+        ):
+            total, some = outcomes.items(self.outcome, 1, first, most)
+            self.assertEqual(total, 2_500)
+            self.assertEqual([one["address"] for one in some], [f"http://old.example/{n}" for n in expected])
+        self.assertEqual(outcomes.items(self.outcome, 2, 0, 5), (0, []))
+        from palinode.records.models import CheckItems
+
+        self.assertEqual(CheckItems.objects.filter(outcome_id=self.outcome.pk).count(), 3)
+
+    def test_exports_of_any_check(self):
+        self.assertEqual(
+            "".join(exports.rows(self.outcome, "csv")).splitlines(), ["name,number", "files,", "posts,2", "tables,7"]
+        )
+        self.assertIn('"number":7', "".join(exports.rows(self.outcome, "json")))
+        said = "".join(exports.rows(self.outcome, "junit"))
+        self.assertEqual((said.count("<testcase"), said.count("<failure")), (3, 2))

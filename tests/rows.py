@@ -1,0 +1,54 @@
+"""Rows and findings of a comparison as tests look at them."""
+
+from types import SimpleNamespace
+
+from palinode.core.fates import FoundBy
+from palinode.records import findings, outcomes, page_rows
+from palinode.records.findings import Choice
+
+
+def pages(comparison) -> list[SimpleNamespace]:
+    """Return the rows of pages, in their order."""
+    outcome = outcomes.of(comparison, page_rows.CHECK)
+    rows = outcomes.page(outcome, "rank", [(0, outcome.rows)])
+    numbers = outcomes.numbers_of(
+        outcome.pk,
+        ["source_status", "destination_status", "content_change", "left", "right", "found_by", "certainty"],
+        [row.rank for row in rows],
+    )
+    return [
+        SimpleNamespace(
+            rank=row.rank,
+            fate=row.verdict,
+            section=row.group,
+            left_address=row.left,
+            left_title=row.left_note,
+            right_address=row.right,
+            detail=row.right_note,
+            left_status=more["source_status"],
+            right_status=more["destination_status"],
+            content_change=more["content_change"],
+            is_pair=bool(more["left"] and more["right"]),
+            found_by=FoundBy(more["found_by"]),
+            certainty=more["certainty"],
+        )
+        for row, more in zip(rows, numbers, strict=True)
+    ]
+
+
+def page(comparison, ending: str) -> SimpleNamespace:
+    """Return the one row of pages whose source address, or else the destination's, ends so."""
+    (found,) = [one for one in pages(comparison) if (one.left_address or one.right_address).endswith(ending)]
+    return found
+
+
+def told(comparison) -> list[SimpleNamespace]:
+    """Return all findings of a comparison, in their order."""
+    _, found = findings.page(comparison, Choice(), 0, 10**6)
+    keys = findings.Judged(comparison).records["key"].tolist()
+    return [SimpleNamespace(**one, key=key) for one, key in zip(found, keys, strict=True)]
+
+
+def counts(comparison, check: str = "pages") -> list[list]:
+    """Return verdict, group and number of the rows of a check."""
+    return outcomes.of(comparison, check).counts

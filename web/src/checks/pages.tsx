@@ -1,0 +1,35 @@
+/** Rows of pages: address and title facing address and what differs. */
+import type { Comparison, Row } from "../api/client";
+import { Thread, THREAD_INK, verdictOf } from "../parts/Thread";
+import { within } from "../lib/format";
+import type { Shown } from "./index";
+
+const NOT_THERE = ["lost", "unknown", "retired"];
+
+/** Whether a page that moved also says something else. */
+export function isWaved(row: Row): boolean {
+  return row.verdict === "moved" && row.numbers.content_change !== 0;
+}
+
+export const PAGES: Shown = {
+  left: (row: Row, comparison: Comparison) =>
+    row.left ? (
+      <span title={`${row.left}${row.left_note ? `\n${row.left_note}` : ""}`}>
+        <span className="font-mono text-[14px]">{within(row.left, comparison.left.base)}</span>
+        <span className="text-soft ml-2 text-[14px]">{row.left_note}</span>
+      </span>
+    ) : null,
+  mid: (row, check) => {
+    const { label, shape } = verdictOf(check, row.verdict);
+    return <Thread shape={shape} label={`${label}${isWaved(row) ? " and altered" : ""}`} wave={isWaved(row)} />;
+  },
+  right: (row, comparison, check) => (
+    <span title={`${row.right ?? ""}${row.right_note ? `\n${row.right_note}` : ""}`}>
+      <span className={`font-mono text-[14px] ${NOT_THERE.includes(row.verdict) ? "text-soft" : ""}`}>{within(row.right ?? "", comparison.right.base)}</span>
+      <span className={`ml-2 text-[14px] ${THREAD_INK[verdictOf(check, row.verdict).shape]}`}>{row.right_note || (row.verdict === "new" ? row.left_note : "")}</span>
+    </span>
+  ),
+  path: (move, row) => `/moves/${move}/pages/${row.rank}`,
+  marks: (row) => row.verdict !== "kept" && row.verdict !== "retired",
+  find: "Find a path or title",
+};

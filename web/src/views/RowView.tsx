@@ -1,0 +1,161 @@
+/** A row of a check, opened: what stands on both sides, what is open on it, and what it stands for. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+
+import { api, data, type Check, type Finding } from "../api/client";
+import { Accept, type Accepting } from "../parts/Accept";
+import { Button } from "../parts/Button";
+import { FacingHead } from "../parts/FacingHead";
+import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
+import type { Framed } from "../parts/MoveFrame";
+import { Failed, Loading } from "../parts/Notice";
+import { Thread, THREAD_INK, verdictOf } from "../parts/Thread";
+import { count } from "../lib/format";
+import { useKeys } from "../lib/keys";
+
+const PAGE = 200;
+const KEYS: KeyLine[] = [
+  { keys: ["N", "P"], does: "next, previous" },
+  { keys: ["A"], does: "accept with a reason" },
+  { keys: ["Esc"], does: "back to the rows" },
+  { keys: ["?"], does: "all keys" },
+];
+
+export function RowView({ framed }: { framed: Framed }) {
+  const { move, comparison } = framed;
+  const { check: name = "", rank: text = "0" } = useParams();
+  const rank = Number(text);
+  const [search] = useSearchParams();
+  const navigate = useNavigate();
+  const [help, setHelp] = useState(false);
+  const [first, setFirst] = useState(0);
+  const [accepting, setAccepting] = useState<Accepting | null>(null);
+  const check = comparison?.checks.find((one) => one.name === name);
+  const id = comparison?.id ?? 0;
+  const path = { id, check: name as Check["name"] };
+  const row = useQuery({
+    queryKey: ["row", id, name, rank],
+    queryFn: async () => (await data(api.GET("/api/comparisons/{id}/checks/{check}/rows/", { params: { path, query: { first: rank, rows: 1 } } }))).rows[0] ?? null,
+    enabled: check !== undefined,
+  });
+  const findings = useQuery({
+    queryKey: ["row-findings", id, name, rank],
+    queryFn: () => data(api.GET("/api/comparisons/{id}/findings/", { params: { path: { id }, query: { check: path.check, row: rank, rows: 50 } } })),
+    enabled: check !== undefined,
+  });
+  const items = useQuery({
+    queryKey: ["items", id, name, rank, first],
+    queryFn: () => data(api.GET("/api/comparisons/{id}/checks/{check}/rows/{rank}/items/", { params: { path: { ...path, rank }, query: { first, rows: PAGE } } })),
+    enabled: check !== undefined && check.items.length > 0,
+  });
+  const view = check?.view ?? "pages";
+  const back = `/moves/${move.id}/${view}?${search.toString()}`;
+  const open = (findings.data?.rows ?? []).filter((one) => one.state === "open");
+
+  function accept() {
+    if (open.length) setAccepting({ number: open.length, what: row.data?.left_note ?? row.data?.left ?? "", body: { check: path.check, rows: [rank] } });
+  }
+
+  function step(by: number) {
+    const next = rank + by;
+    if (!check || next < 0 || next >= check.rows) return;
+    setFirst(0);
+    void navigate(`/moves/${move.id}/rows/${name}/${next}?${search.toString()}`, { replace: true });
+  }
+
+  useKeys({
+    n: () => step(1),
+    p: () => step(-1),
+    a: accept,
+    Escape: () => void navigate(back),
+    "?": () => setHelp(true),
+  });
+
+  if (!comparison || !check) return <Failed error={new Error("This was not looked at in the latest comparison.")} />;
+  if (row.error) return <Failed error={row.error} again={() => void row.refetch()} />;
+  if (row.data === undefined) return <Loading what="the row" />;
+  if (row.data === null) return <Failed error={new Error("There is no such row any more.")} />;
+  const { label, shape } = verdictOf(check, row.data.verdict);
+  return (
+    <>
+      <div className="bg-leaf border-edge flex shrink-0 items-center gap-3 border-b px-6 py-2.5">
+        <h1 className="truncate text-[17px]">
+          {check.title}
+          {row.data.left_note ? `: ${row.data.left_note}` : ""}
+        </h1>
+        <b className={THREAD_INK[shape]}>{label}</b>
+        <span className="ml-auto" />
+        {open.length ? <Button onClick={accept}>Accept {open.length === 1 ? "the finding" : `the ${open.length} findings`}</Button> : null}
+      </div>
+      <FacingHead comparison={comparison} mid={`row ${(rank + 1).toLocaleString("en")}`} />
+      <div className="min-h-0 flex-1 overflow-y-auto" tabIndex={0} role="region" aria-label="The row">
+        <div className="facing bg-leaf border-edge border-b">
+          <pre className="left py-3 font-mono text-[13px] break-words whitespace-pre-wrap">{row.data.left ?? "nothing"}</pre>
+          <div className="mid py-1">
+            <Thread shape={shape} label={label} />
+          </div>
+          <div className="right py-3">
+            <pre className="font-mono text-[13px] break-words whitespace-pre-wrap">{row.data.right ?? "nothing"}</pre>
+            <p className={`text-[14px] ${THREAD_INK[shape]}`}>{row.data.right_note}</p>
+          </div>
+        </div>
+        <Found rows={findings.data?.rows ?? []} />
+        {items.data?.total ? (
+          <section className="px-6 py-3">
+            <h2 className="mb-1 text-[15px]">{count(items.data.total, check.items[0] ?? "item", check.items[0] === "address" ? "addresses" : `${check.items[0] ?? "item"}s`)}</h2>
+            <ul className="font-mono text-[13px]">
+              {items.data.rows.map((one, at) => (
+                <li key={first + at} className="truncate" title={Object.values(one).join("\n")}>
+                  {check.items.map((column) => one[column]).join("  ")}
+                </li>
+              ))}
+            </ul>
+            {items.data.total > PAGE ? (
+              <p className="mt-2 flex gap-3 text-[14px]">
+                <button type="button" className="underline disabled:no-underline disabled:opacity-60" disabled={first === 0} onClick={() => setFirst(Math.max(0, first - PAGE))}>
+                  Those before
+                </button>
+                <span className="text-soft">
+                  {(first + 1).toLocaleString("en")} to {Math.min(first + PAGE, items.data.total).toLocaleString("en")}
+                </span>
+                <button
+                  type="button"
+                  className="underline disabled:no-underline disabled:opacity-60"
+                  disabled={first + PAGE >= items.data.total}
+                  onClick={() => setFirst(first + PAGE)}
+                >
+                  Those after
+                </button>
+              </p>
+            ) : null}
+          </section>
+        ) : null}
+      </div>
+      <KeyFoot lines={KEYS}>
+        <Link to={back} className="text-ink underline">
+          Back to the rows
+        </Link>
+      </KeyFoot>
+      <KeyList lines={KEYS} open={help} onClose={() => setHelp(false)} />
+      <Accept move={move.id} comparison={comparison.id} chosen={accepting} onDone={() => setAccepting(null)} onClose={() => setAccepting(null)} />
+    </>
+  );
+}
+
+function Found({ rows }: { rows: Finding[] }) {
+  if (!rows.length) return null;
+  return (
+    <section className="border-edge border-b px-6 py-3">
+      <h2 className="mb-1 text-[15px]">{count(rows.length, "finding")}</h2>
+      <ul className="text-[14px]">
+        {rows.map((one) => (
+          <li key={one.rank}>
+            <b>{one.label}</b> {one.detail}
+            {one.state === "open" ? "" : <span className="text-soft"> ({one.state})</span>}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
