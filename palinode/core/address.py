@@ -100,6 +100,12 @@ def idents(many: list[str]) -> np.ndarray:
     return np.frombuffer(digests, ">i8").astype(np.int64)
 
 
+def origin(address: str) -> str:
+    """Return scheme and host of an address, with its port if it has one: ``https://mill.example``."""
+    parts = split(address)
+    return f"{parts.scheme}://{parts.host}"
+
+
 def split(address: str) -> Parts:
     """Cut an address that is in its normal form into its parts."""
     scheme, _, rest = address.partition("://")

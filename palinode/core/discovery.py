@@ -21,6 +21,8 @@ class Discovery(IntFlag):
     """Known to the capture that this one goes on from."""
     IMPORT = 2048
     """In a file that became the capture."""
+    CUSTOMARY = 4096
+    """Where every host has a file of this name, if it has one."""
 
     @property
     def words(self) -> list[str]:
@@ -41,4 +43,5 @@ _WORDS = {
     Discovery.REDIRECT: "a redirect's target",
     Discovery.EARLIER: "known to the capture before",
     Discovery.IMPORT: "in the file that was imported",
+    Discovery.CUSTOMARY: "the customary place",
 }

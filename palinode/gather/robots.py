@@ -6,7 +6,7 @@ import aiohttp
 from protego import Protego
 
 from palinode.core import address as addresses
-from palinode.core import encoding
+from palinode.core import robots
 from palinode.core.capture_quality import SHUT_OUT
 from palinode.gather.access import Access
 from palinode.gather.exchange import Exchange
@@ -14,8 +14,6 @@ from palinode.gather.fetch import fetch
 
 LONGEST_DELAY = 60.0
 """Seconds: a longer delay would keep a capture from ever ending."""
-_SIZE = 512_000
-"""Bytes read, as RFC 9309 section 2.5 asks for at least."""
 
 
 Read = Callable[[Exchange], Awaitable[Protego | str]]
@@ -52,8 +50,7 @@ class Robots:
         return min(float(asked), LONGEST_DELAY) if asked and asked > 0 else 0.0
 
     async def _of(self, address: str) -> Protego | str:
-        parts = addresses.split(address)
-        origin = f"{parts.scheme}://{parts.host}"
+        origin = addresses.origin(address)
         if origin not in self._rules:
             self._rules[origin] = await self._ask(f"{origin}/robots.txt")
         return self._rules[origin]
@@ -76,9 +73,4 @@ class Robots:
 
 def rules_of(exchange: Exchange) -> Protego:
     """Return the rules that an answer holds."""
-    return read_rules(exchange.decoded()[0])
-
-
-def read_rules(body: bytes) -> Protego:
-    """Read a robots.txt; what cannot be read in it is no rule."""
-    return Protego.parse(encoding.decode(body[:_SIZE], "utf-8"))
+    return robots.read(exchange.decoded()[0])[1]

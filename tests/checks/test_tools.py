@@ -32,7 +32,7 @@ class ToolsTest(unittest.TestCase):
         self.check(str(BIN / "lint-imports"), "--no-cache")
 
     def test_what_runs_in_reading_processes_needs_no_django_set_up(self):
-        work = ("record_location", "standalone_page", "region", "read_pages", "capturing.extraction")
+        work = ("record_location", "standalone_page", "region", "read_pages", "read_robots", "capturing.extraction")
         work += ("importing.containers", "importing.streams", "importing.archive_process")
         names = [f"palinode.work.{one}" for one in work] + ["palinode.gather.lists", "palinode.gather.host_probe"]
         self.check(sys.executable, "-c", f"import {', '.join([*names, 'palinode.core.sample'])}")

@@ -16,9 +16,9 @@ from palinode.core.documents import address_list, css, feed, link_header, linked
 from palinode.core.documents.address_list import Tally
 from palinode.core.expected import Expectation, What
 from palinode.core.markup import Block, identifier
+from palinode.core.robots import read as read_robots
 from palinode.core.volatile import Volatile
 from palinode.gather.exchange import decode
-from palinode.gather.robots import read_rules
 from palinode.gather.warc import reader, segment
 from tests.core.test_fuzz import PIECES
 
@@ -72,7 +72,7 @@ def learnt(text: str) -> None:
 
 def robots(rules: str) -> None:
     """Read rules, and ask them for an address of the longest kind."""
-    read_rules(f"User-agent: *\n{rules}".encode()).can_fetch("http://mill.example/" + "a" * 8_000, "Palinode")
+    read_robots(f"User-agent: *\n{rules}".encode())[1].can_fetch("http://mill.example/" + "a" * 8_000, "Palinode")
 
 
 def listed(text: str) -> None:

@@ -7,11 +7,11 @@ import zipfile
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from palinode.core import robots
 from palinode.core.documents import address_list
 from palinode.core.documents.address_list import ColumnError, Tally
 from palinode.gather import pages
 from palinode.gather.pages import ArchiveError
-from palinode.gather.robots import read_rules
 from palinode.gather.warc import reader, record, segment
 from palinode.gather.warc.reader import Damaged
 from tests.core.test_fuzz import mess, mutated, raw
@@ -72,5 +72,5 @@ class FuzzTest(unittest.TestCase):
     @CALM
     @given(st.one_of(raw, mutated(ROBOTS)))
     def test_robots(self, data):
-        rules = read_rules(data)
+        _, rules = robots.read(data)
         rules.can_fetch("http://mill.example/cellar", "Palinode")

@@ -92,7 +92,7 @@ class MoveTestCase(TransactionTestCase):
         with connection.cursor() as cursor:
             cursor.execute(
                 "SELECT d.text, a.status, a.reason, a.is_page FROM records_answer a JOIN records_address d "
-                "ON d.ident = a.ident AND d.move_id = %s WHERE capture_id = %s AND a.known <> %s",
-                [capture.move_id, capture.pk, int(Discovery.PROBE)],
+                "ON d.ident = a.ident AND d.move_id = %s WHERE capture_id = %s AND a.known <> %s AND a.known & %s = 0",
+                [capture.move_id, capture.pk, int(Discovery.PROBE), int(Discovery.CUSTOMARY)],
             )
             return {text.split(".example", 1)[1]: tuple(rest) for text, *rest in cursor.fetchall()}

@@ -75,7 +75,7 @@ class KillTest(MoveTestCase):
         self.assertEqual(capture.state, "closed")
         self.assertTrue(capture.complete, (capture.why, capture.limits))
         # The sitemap that is asked for besides has no page behind it.
-        self.assertEqual((capture.pages, capture.asked, capture.known), (PAGES, PAGES + 3, PAGES + 3))
+        self.assertEqual((capture.pages, capture.asked, capture.known), (PAGES, PAGES + 4, PAGES + 4))
         found = self.inventory(capture)
         self.assertEqual(set(found), {"/", "/sitemap.xml", *(f"/p{number}" for number in range(1, PAGES))})
         segments = Segment.objects.filter(capture=capture)

@@ -86,7 +86,7 @@ class RestartTest(RunnerTestCase):
             self.kill("uvicorn", process.pid)
             closed = person.ask_until(path, lambda one: one["state"] == "closed")
             self.assertTrue(closed["complete"], closed)
-            self.assertEqual((closed["pages"], closed["asked"], closed["known"]), (PAGES, PAGES + 3, PAGES + 3))
+            self.assertEqual((closed["pages"], closed["asked"], closed["known"]), (PAGES, PAGES + 4, PAGES + 4))
             self.assertGreater(len(closed["segments"]), 1)
             self.assertEqual(person.ask("/api/session/")["user"]["username"], "miller", "still signed in")
             self.assertLess(len(old.asked), 2 * PAGES, "what was kept was not asked again")

@@ -12,9 +12,11 @@ from django.conf import settings
 from django.db import connections
 from protego import Protego
 
+from palinode.core import address as addresses
 from palinode.core import hours, sample
 from palinode.core.facts import Facts
 from palinode.core.sample import Seen
+from palinode.core.scope import AskedFor
 from palinode.gather import client, host_probe
 from palinode.gather.exchange import Exchange
 from palinode.gather.fetch import fetch
@@ -84,6 +86,8 @@ class _Share:
         self.asked = 0
         self.held = 0
         """Leased and not yet committed."""
+        self.hosts: dict[str, str] = {}
+        """Each host that was asked, with an address of it."""
         self.full = False
         """As many addresses as may be asked are asked or held."""
         self.now = ""
@@ -149,6 +153,9 @@ class _Share:
                     continue
                 if not self.going:
                     return
+                if self.hosts and await asyncio.to_thread(_close_after, self._new_hosts):
+                    self.dry = 0.0
+                    continue
                 if not await asyncio.to_thread(_close_after, frontier.waiting, self.capture):
                     if self.policy.sample and await asyncio.to_thread(_close_after, sampling.take, self.capture):
                         await self._sample()
@@ -165,6 +172,11 @@ class _Share:
                 self.sealing = asyncio.create_task(self._seal())
                 self.sealing.add_done_callback(self._ended)
             await self._pause()
+
+    def _new_hosts(self) -> int:
+        """Let robots.txt be asked of hosts that were met on the way; return of how many."""
+        hosts, self.hosts = self.hosts, {}
+        return seeds.add_robots(self.capture, hosts.values())
 
     def _lease(self) -> list[Leased]:
         """Lease as many addresses as may still be asked; several shares may pass the limit by what others hold."""
@@ -215,7 +227,8 @@ class _Share:
                 self.wake.set()
 
     async def _exchange(self, leased: Leased) -> Exchange:
-        if self.honours and (refusal := await self.robots.refusal(leased.text)):
+        self.hosts.setdefault(addresses.origin(leased.text), leased.text)
+        if leased.asked_for != AskedFor.ROBOTS and self.honours and (refusal := await self.robots.refusal(leased.text)):
             return Exchange(leased.text, time.time(), 0, reason=refusal)
         await self.limiter.wait()
         return await fetch(self.session, self.access, leased.text, fields=leased.condition)

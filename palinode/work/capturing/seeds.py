@@ -20,7 +20,7 @@ def plant(capture: Capture) -> None:
     """Put the first addresses into a new capture's frontier. Needs a transaction."""
     move = capture.move
     base = capture.access["base"]
-    frontier.add(capture, [_seed(base, 0, Discovery.HOME, AskedFor.PAGE), *_impossible(base)])
+    frontier.add(capture, [_seed(base, 0, Discovery.HOME, AskedFor.PAGE), *_impossible(base), *_robots([base])])
     for some_brought in address_lists.of(move, capture.which):
         frontier.add(capture, [Found(ident, text, 1, known, int(AskedFor.PAGE)) for ident, text, known in some_brought])
     if capture.which == "destination" and move.baseline_id:
@@ -33,6 +33,19 @@ def _impossible(base: str) -> Iterator[Found]:
     for tail in (secrets.token_hex(8), f"{secrets.token_hex(6)}/{secrets.token_hex(8)}.html"):
         if address := addresses.normal(tail, base.rstrip("/") + "/"):
             yield _seed(address, 0, Discovery.PROBE, AskedFor.PROBE)
+
+
+def _robots(asked: Iterable[str]) -> Iterator[Found]:
+    """Yield the address of robots.txt of each host of some addresses (RFC 9309 section 2.3)."""
+    for origin in dict.fromkeys(addresses.origin(address) for address in asked):
+        yield _seed(f"{origin}/robots.txt", 0, Discovery.CUSTOMARY, AskedFor.ROBOTS)
+
+
+def add_robots(capture: Capture, asked: Iterable[str]) -> int:
+    """Put robots.txt of each host of some addresses into the frontier; return how many were not in it."""
+    with transaction.atomic():
+        frontier.alone(capture.move_id)
+        return frontier.add(capture, _robots(asked))
 
 
 def add_sitemaps(capture: Capture, named: Iterable[str]) -> None:
