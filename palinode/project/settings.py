@@ -132,8 +132,6 @@ SPECTACULAR_SETTINGS = {
     "SERVE_INCLUDE_SCHEMA": False,
     "COMPONENT_SPLIT_REQUEST": True,
     "ENUM_NAME_OVERRIDES": {
-        "CheckNameEnum": "palinode.api.serializers.check.CHECKS",
-        "FindingKindEnum": "palinode.api.serializers.finding.KINDS",
         "FindingStateEnum": "palinode.api.serializers.finding.STATES",
         "DecisionKindEnum": "palinode.records.models.Decision.Kind",
     },

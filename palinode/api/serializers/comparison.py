@@ -3,7 +3,8 @@
 from rest_framework import serializers
 
 from palinode.api.serializers.check import CheckSerializer, RowSerializer
-from palinode.api.serializers.finding import KINDS, STATES, WEIGHTS
+from palinode.api.serializers.finding import STATES, WEIGHTS
+from palinode.api.serializers.words import KindField
 from palinode.core.fates import Fate
 
 FATES = [fate.word for fate in Fate]
@@ -14,7 +15,7 @@ class FindingCountSerializer(serializers.Serializer[object]):
 
     state = serializers.ChoiceField(choices=STATES)
     weight = serializers.ChoiceField(choices=WEIGHTS)
-    kind = serializers.ChoiceField(choices=KINDS)
+    kind = KindField()
     number = serializers.IntegerField()
 
 
@@ -110,7 +111,7 @@ class FieldRowSerializer(serializers.Serializer[object]):
     """A head field of both pages."""
 
     name = serializers.CharField()
-    kind = serializers.ChoiceField(choices=KINDS, help_text="The kind of finding that a difference here is.")
+    kind = KindField(help_text="The kind of finding that a difference here is.")
     left = serializers.CharField(allow_blank=True)
     right = serializers.CharField(allow_blank=True)
     verdict = serializers.ChoiceField(choices=["same", "as mapped", "differs", "not there", "not compared"])

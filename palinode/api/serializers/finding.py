@@ -2,12 +2,11 @@
 
 from rest_framework import serializers
 
-from palinode.core.checks import registry
+from palinode.api.serializers.words import CheckField, KindField
 from palinode.core.expected import What
 from palinode.core.findings import State
 from palinode.core.weight import Weight
 
-KINDS = list(registry.KINDS)
 STATES = [state.word for state in State]
 WEIGHTS = [weight.word for weight in Weight]
 
@@ -17,7 +16,7 @@ class FindingSerializer(serializers.Serializer[object]):
 
     rank = serializers.IntegerField()
     check = serializers.CharField(help_text="Name of the check that found it.")
-    kind = serializers.ChoiceField(choices=KINDS)
+    kind = KindField()
     label = serializers.CharField()
     weight = serializers.ChoiceField(choices=WEIGHTS)
     state = serializers.ChoiceField(choices=STATES)
@@ -47,7 +46,7 @@ class AcceptSerializer(serializers.Serializer[object]):
     """Which findings to accept: some, those on some pages, or all open ones of a choice; why, and until when."""
 
     ranks = serializers.ListField(child=serializers.IntegerField(min_value=0), required=False, max_length=10_000)
-    check = serializers.ChoiceField(choices=[one.name for one in registry.CHECKS], required=False)
+    check = CheckField(required=False)
     rows = serializers.ListField(
         child=serializers.IntegerField(min_value=0),
         required=False,
@@ -55,7 +54,7 @@ class AcceptSerializer(serializers.Serializer[object]):
         help_text="Ranks of rows of a check (of pages without it) on which all open findings are accepted.",
     )
     weight = serializers.ChoiceField(choices=WEIGHTS, required=False)
-    kind = serializers.ChoiceField(choices=KINDS, required=False)
+    kind = KindField(required=False)
     cause = serializers.IntegerField(required=False, min_value=0)
     find = serializers.CharField(required=False, allow_blank=True, max_length=2_000)
     reason = serializers.CharField(max_length=2_000)
@@ -74,7 +73,7 @@ class ExpectSerializer(serializers.Serializer[object]):
     """A difference that is meant: where, what, and why. Without a reason it is only tried."""
 
     what = serializers.ChoiceField(choices=[what.value for what in What])
-    kind = serializers.ChoiceField(choices=KINDS, required=False, allow_blank=True)
+    kind = KindField(required=False, allow_blank=True)
     address = serializers.CharField(required=False, allow_blank=True, max_length=8_000)
     section = serializers.CharField(required=False, allow_blank=True, max_length=8_000)
     words = serializers.CharField(required=False, allow_blank=True, max_length=400, trim_whitespace=False)
@@ -104,6 +103,6 @@ class MendedSerializer(serializers.Serializer[object]):
 class WeighSerializer(serializers.Serializer[object]):
     """How much a kind of finding weighs in a move."""
 
-    kind = serializers.ChoiceField(choices=KINDS)
+    kind = KindField()
     weight = serializers.ChoiceField(choices=WEIGHTS)
     reason = serializers.CharField(max_length=2_000)

@@ -16,9 +16,7 @@ from rest_framework.views import APIView
 from palinode.api import access, streaming
 from palinode.api.errors import Conflict
 from palinode.api.parameters import number
-from palinode.api.serializers.check import CHECKS
 from palinode.api.serializers.finding import (
-    KINDS,
     STATES,
     WEIGHTS,
     AcceptedSerializer,
@@ -30,6 +28,7 @@ from palinode.api.serializers.finding import (
     WeighSerializer,
 )
 from palinode.api.views.checks import ENDINGS, TYPES
+from palinode.core.checks import registry
 from palinode.core.expected import Expectation, ExpectationError
 from palinode.core.findings import State
 from palinode.core.weight import Weight
@@ -55,10 +54,10 @@ class FindingsView(APIView):
         parameters=[
             OpenApiParameter("state", enum=STATES, description="One state; all without it."),
             OpenApiParameter("weight", enum=WEIGHTS),
-            OpenApiParameter("kind", enum=KINDS),
+            OpenApiParameter("kind", description="One kind, by its word."),
             OpenApiParameter("cause", OpenApiTypes.INT, description="Place among the standing's causes."),
             OpenApiParameter("find", description="Part of an address, or of what is said."),
-            OpenApiParameter("check", enum=CHECKS, description="Those of one check."),
+            OpenApiParameter("check", description="Those of one check, by its name."),
             OpenApiParameter("row", OpenApiTypes.INT, description="Those on one row of the check, by its rank."),
             OpenApiParameter("first", OpenApiTypes.INT, description="First finding, from 0, within the choice."),
             OpenApiParameter("rows", OpenApiTypes.INT, description=f"At most {MOST_ROWS}."),
@@ -72,10 +71,10 @@ class FindingsView(APIView):
         choice = Choice(
             state=State[query["state"].upper()] if query.get("state") in STATES else None,
             weight=Weight[query["weight"].upper()] if query.get("weight") in WEIGHTS else None,
-            kind=query["kind"] if query.get("kind") in KINDS else None,
+            kind=query["kind"] if query.get("kind") in registry.KINDS else None,
             cause=number(query, "cause", 0, 32_000) if query.get("cause") else None,
             find=query.get("find", "").strip(),
-            check=query["check"] if query.get("check") in CHECKS else None,
+            check=query["check"] if query.get("check") in registry.BY_NAME else None,
             rows=(number(query, "row", 0, 10**9),) if query.get("row") else None,
         )
         first, most = number(query, "first", 0, 10**9), number(query, "rows", 200, MOST_ROWS)

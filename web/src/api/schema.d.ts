@@ -840,11 +840,11 @@ export interface components {
         /** @description Which findings to accept: some, those on some pages, or all open ones of a choice; why, and until when. */
         AcceptRequest: {
             ranks?: number[];
-            check?: components["schemas"]["CheckNameEnum"];
+            check?: string;
             /** @description Ranks of rows of a check (of pages without it) on which all open findings are accepted. */
             rows?: number[];
             weight?: components["schemas"]["WeightEnum"];
-            kind?: components["schemas"]["FindingKindEnum"];
+            kind?: string;
             cause?: number;
             find?: string;
             reason: string;
@@ -941,8 +941,6 @@ export interface components {
          * @enum {string}
          */
         BesideVerdictEnum: "same" | "as mapped" | "other target" | "other address" | "missing" | "added";
-        /** @enum {unknown} */
-        BlankEnum: "";
         /** @description An archive of a move, taken away from here or elsewhere. */
         BringArchiveRequest: {
             /** Format: binary */
@@ -1071,7 +1069,7 @@ export interface components {
         ChangeEnum: "same" | "gone" | "came";
         /** @description A check that a comparison looked at. */
         Check: {
-            name: components["schemas"]["CheckNameEnum"];
+            name: string;
             title: string;
             /** @description The view that it stands in. */
             view: string;
@@ -1087,11 +1085,6 @@ export interface components {
             /** @description What could not be looked at. */
             unseen: string[];
         };
-        /**
-         * @description * `pages` - pages
-         * @enum {string}
-         */
-        CheckNameEnum: "pages";
         /** @description A comparison without its rows. */
         Comparison: {
             id: number;
@@ -1174,7 +1167,7 @@ export interface components {
         /** @description A difference that is meant: where, what, and why. Without a reason it is only tried. */
         ExpectRequest: {
             what: components["schemas"]["ExpectWhatEnum"];
-            kind?: components["schemas"]["FindingKindEnum"] | components["schemas"]["BlankEnum"];
+            kind?: string;
             address?: string;
             section?: string;
             words?: string;
@@ -1214,39 +1207,8 @@ export interface components {
         /** @description A head field of both pages. */
         FieldRow: {
             name: string;
-            /**
-             * @description The kind of finding that a difference here is.
-             *
-             *     * `lost` - lost
-             *     * `stood_in` - stood_in
-             *     * `not_judged` - not_judged
-             *     * `new` - new
-             *     * `redirect_missing` - redirect_missing
-             *     * `redirect_temporary` - redirect_temporary
-             *     * `unplanned` - unplanned
-             *     * `noindex` - noindex
-             *     * `other_name` - other_name
-             *     * `merged` - merged
-             *     * `template_text` - template_text
-             *     * `template_link` - template_link
-             *     * `template_styles` - template_styles
-             *     * `file_missing` - file_missing
-             *     * `title` - title
-             *     * `description` - description
-             *     * `canonical` - canonical
-             *     * `robots` - robots
-             *     * `language` - language
-             *     * `headings` - headings
-             *     * `text` - text
-             *     * `images` - images
-             *     * `links` - links
-             *     * `forms` - forms
-             *     * `structured` - structured
-             *     * `hreflang` - hreflang
-             *     * `open_graph` - open_graph
-             *     * `document` - document
-             */
-            kind: components["schemas"]["FindingKindEnum"];
+            /** @description The kind of finding that a difference here is. */
+            kind: string;
             left: string;
             right: string;
             verdict: components["schemas"]["FieldRowVerdictEnum"];
@@ -1265,7 +1227,7 @@ export interface components {
             rank: number;
             /** @description Name of the check that found it. */
             check: string;
-            kind: components["schemas"]["FindingKindEnum"];
+            kind: string;
             label: string;
             weight: components["schemas"]["WeightEnum"];
             state: components["schemas"]["FindingStateEnum"];
@@ -1289,41 +1251,9 @@ export interface components {
         FindingCount: {
             state: components["schemas"]["FindingStateEnum"];
             weight: components["schemas"]["WeightEnum"];
-            kind: components["schemas"]["FindingKindEnum"];
+            kind: string;
             number: number;
         };
-        /**
-         * @description * `lost` - lost
-         *     * `stood_in` - stood_in
-         *     * `not_judged` - not_judged
-         *     * `new` - new
-         *     * `redirect_missing` - redirect_missing
-         *     * `redirect_temporary` - redirect_temporary
-         *     * `unplanned` - unplanned
-         *     * `noindex` - noindex
-         *     * `other_name` - other_name
-         *     * `merged` - merged
-         *     * `template_text` - template_text
-         *     * `template_link` - template_link
-         *     * `template_styles` - template_styles
-         *     * `file_missing` - file_missing
-         *     * `title` - title
-         *     * `description` - description
-         *     * `canonical` - canonical
-         *     * `robots` - robots
-         *     * `language` - language
-         *     * `headings` - headings
-         *     * `text` - text
-         *     * `images` - images
-         *     * `links` - links
-         *     * `forms` - forms
-         *     * `structured` - structured
-         *     * `hreflang` - hreflang
-         *     * `open_graph` - open_graph
-         *     * `document` - document
-         * @enum {string}
-         */
-        FindingKindEnum: "lost" | "stood_in" | "not_judged" | "new" | "redirect_missing" | "redirect_temporary" | "unplanned" | "noindex" | "other_name" | "merged" | "template_text" | "template_link" | "template_styles" | "file_missing" | "title" | "description" | "canonical" | "robots" | "language" | "headings" | "text" | "images" | "links" | "forms" | "structured" | "hreflang" | "open_graph" | "document";
         /**
          * @description * `open` - open
          *     * `accepted` - accepted
@@ -1895,7 +1825,7 @@ export interface components {
         };
         /** @description How much a kind of finding weighs in a move. */
         WeighRequest: {
-            kind: components["schemas"]["FindingKindEnum"];
+            kind: string;
             weight: components["schemas"]["WeightEnum"];
             reason: string;
         };
@@ -2217,7 +2147,8 @@ export interface operations {
             };
             header?: never;
             path: {
-                check: "pages";
+                /** @description Name of the check. */
+                check: string;
                 id: number;
             };
             cookie?: never;
@@ -2242,7 +2173,8 @@ export interface operations {
             };
             header?: never;
             path: {
-                check: "pages";
+                /** @description Name of the check. */
+                check: string;
                 id: number;
             };
             cookie?: never;
@@ -2280,7 +2212,8 @@ export interface operations {
             };
             header?: never;
             path: {
-                check: "pages";
+                /** @description Name of the check. */
+                check: string;
                 id: number;
             };
             cookie?: never;
@@ -2305,7 +2238,8 @@ export interface operations {
             };
             header?: never;
             path: {
-                check: "pages";
+                /** @description Name of the check. */
+                check: string;
                 id: number;
                 rank: number;
             };
@@ -2353,13 +2287,14 @@ export interface operations {
             query?: {
                 /** @description Place among the standing's causes. */
                 cause?: number;
-                /** @description Those of one check. */
-                check?: "pages";
+                /** @description Those of one check, by its name. */
+                check?: string;
                 /** @description Part of an address, or of what is said. */
                 find?: string;
                 /** @description First finding, from 0, within the choice. */
                 first?: number;
-                kind?: "canonical" | "description" | "document" | "file_missing" | "forms" | "headings" | "hreflang" | "images" | "language" | "links" | "lost" | "merged" | "new" | "noindex" | "not_judged" | "open_graph" | "other_name" | "redirect_missing" | "redirect_temporary" | "robots" | "stood_in" | "structured" | "template_link" | "template_styles" | "template_text" | "text" | "title" | "unplanned";
+                /** @description One kind, by its word. */
+                kind?: string;
                 /** @description Those on one row of the check, by its rank. */
                 row?: number;
                 /** @description At most 500. */

@@ -90,7 +90,7 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
     // One decision is about the rows of one check.
     const rows = chosen.filter((one) => one.startsWith(`${check}:`)).map((one) => Number(one.split(":")[1]));
     const what = marked.size || !row ? "What is open on the marked rows." : (row.left ?? row.right ?? "");
-    setAccepting({ number: rows.length, noun: pages ? "page" : "row", what, body: { check: check as Check["name"], rows } });
+    setAccepting({ number: rows.length, noun: pages ? "page" : "row", what, body: { check: check , rows } });
   }
 
   useKeys({

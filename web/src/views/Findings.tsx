@@ -214,7 +214,7 @@ export function Findings({ framed }: { framed: Framed }) {
       </KeyFoot>
       <KeyList lines={KEYS} open={help} onClose={() => setHelp(false)} />
       <Expect key={meant ? meant.kind + meant.address : ""} move={move.id} comparison={comparison.id} meant={meant} onClose={() => setMeant(null)} />
-      <WeightDialog move={move.id} kind={kind as Finding["kind"]} label={kind.replaceAll("_", " ")} open={weighing} onClose={() => setWeighing(false)} />
+      <WeightDialog move={move.id} kind={kind} label={kind.replaceAll("_", " ")} open={weighing} onClose={() => setWeighing(false)} />
       <Accept
         move={move.id}
         comparison={comparison.id}
@@ -239,7 +239,7 @@ function whole(chosen: { weight: string; kind: string; cause: string; find: stri
   const { weight, kind, cause, find } = chosen;
   return {
     ...(weight ? { weight: weight as Finding["weight"] } : {}),
-    ...(kind ? { kind: kind as Finding["kind"] } : {}),
+    ...(kind ? { kind: kind } : {}),
     ...(cause ? { cause: Number(cause) } : {}),
     find,
   };

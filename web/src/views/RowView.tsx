@@ -33,7 +33,7 @@ export function RowView({ framed }: { framed: Framed }) {
   const [accepting, setAccepting] = useState<Accepting | null>(null);
   const check = comparison?.checks.find((one) => one.name === name);
   const id = comparison?.id ?? 0;
-  const path = { id, check: name as Check["name"] };
+  const path = { id, check: name  };
   const row = useQuery({
     queryKey: ["row", id, name, rank],
     queryFn: async () => (await data(api.GET("/api/comparisons/{id}/checks/{check}/rows/", { params: { path, query: { first: rank, rows: 1 } } }))).rows[0] ?? null,
