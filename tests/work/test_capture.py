@@ -55,7 +55,9 @@ class CaptureTest(MoveTestCase):
         self.assertNotIn("/secret/x", old.asked)
         self.assertTrue(capture.complete, (capture.why, capture.limits))
         self.assertEqual((capture.pages, capture.files, capture.redirects, capture.not_fetched), (6, 2, 1, 1))
-        self.assertEqual((capture.known, capture.asked), (15, 15), "with robots.txt and two addresses that cannot exist")
+        self.assertEqual(
+            (capture.known, capture.asked), (15, 15), "with robots.txt and two addresses that cannot exist"
+        )
         target = Target.objects.filter(capture=capture).order_by("-pages").first()
         self.assertEqual(target.pages, 1)
 
@@ -255,7 +257,9 @@ class FrontierTest(MoveTestCase):
         old, new = self.serve(OLD, {})
         capture = capture_job.begin(self.move(old, new), "source", Policy())
         one, other = captures.join(capture), captures.join(capture)
-        self.assertEqual(len(frontier.lease(one, 10)), 4, "the home page, robots.txt, and two addresses that cannot exist")
+        self.assertEqual(
+            len(frontier.lease(one, 10)), 4, "the home page, robots.txt, and two addresses that cannot exist"
+        )
         self.assertEqual(frontier.lease(other, 10), [])
         with connection.cursor() as cursor:
             cursor.execute("UPDATE records_share SET seen_at = now() - interval '1 hour' WHERE id = %s", [one.pk])

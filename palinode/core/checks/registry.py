@@ -3,8 +3,9 @@
 from palinode.core.checks.check import Check
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.pages.check import CHECK as PAGES
+from palinode.core.checks.robots import CHECK as ROBOTS
 
-CHECKS: tuple[Check, ...] = (PAGES,)
+CHECKS: tuple[Check, ...] = (PAGES, ROBOTS)
 
 BY_NAME: dict[str, Check] = {check.name: check for check in CHECKS}
 KINDS: dict[str, Kind] = {kind.word: kind for check in CHECKS for kind in check.kinds}
