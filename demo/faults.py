@@ -22,6 +22,8 @@ FAULTS = (
     Fault("hours", "The page of opening hours lost two sentences, its form and its title", True),
     Fault("sample", "The installer left its sample post behind", True),
     Fault("marrow", "Marrow Lane: one page of the backup is older than the site was", True),
+    Fault("sitemap", "robots.txt still names the sitemap of the old host", True),
+    Fault("staging", "robots.txt of the staging site was left on: it shuts everybody out", False),
     Fault("noindex", "Search engines are asked to stay away from every page", False),
     Fault("inner", "Rewrite rules are not rebuilt: only the home page works", False),
     Fault("home", "Everything unknown is redirected to the home page", False),

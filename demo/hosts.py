@@ -53,9 +53,9 @@ def _sitemap(origin: str, paths: list[str]) -> web.Response:
     return web.Response(text=text, content_type="application/xml")
 
 
-def _robots(origin: str) -> web.Response:
+def _robots(origin: str, shut_out: str = "/cellar/") -> web.Response:
     return web.Response(
-        text=f"User-agent: *\nDisallow: /cellar/\nSitemap: {origin}/sitemap.xml\n", content_type="text/plain"
+        text=f"User-agent: *\nDisallow: {shut_out}\nSitemap: {origin}/sitemap.xml\n", content_type="text/plain"
     )
 
 
@@ -87,7 +87,8 @@ def new_mill(faults: Faults) -> Answer:
         path = request.path
         template = mill.template(new=True, noindex="noindex" in faults)
         if path == "/robots.txt":
-            return _robots(template.origin)
+            named = f"http://{mill.OLD}" if "sitemap" in faults else template.origin
+            return _robots(named, "/" if "staging" in faults else "/cellar/")
         if path == "/sitemap.xml":
             sample = ["/hello-world"] if "sample" in faults else []
             return _sitemap(template.origin, [one for one in site if not _missing(one, faults)] + sample)

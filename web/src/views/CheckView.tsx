@@ -152,7 +152,7 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
           <>
             <Chip name="All" number={all} on={!verdict} onClick={() => change({ verdict: "" })} />
             {alone ? (
-              alone.verdicts.map((one) => (
+              alone.verdicts.filter((one) => pages || one.rows > 0).map((one) => (
                 <Chip key={one.word} name={one.label} number={shown?.counts[one.word] ?? 0} on={verdict === one.word} onClick={() => change({ verdict: one.word })} />
               ))
             ) : (
