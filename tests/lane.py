@@ -4,6 +4,7 @@ import os
 import random
 import sys
 import time
+import traceback
 import unittest
 from pathlib import Path
 
@@ -50,7 +51,12 @@ def _run(answers) -> None:
     for line in sys.stdin:
         label = line.strip()
         began = time.monotonic()
-        passed, failed = _counted(runner.run_suite(runner.build_suite([label])))
+        try:
+            passed, failed = _counted(runner.run_suite(runner.build_suite([label])))
+        except Exception:
+            # A file that cannot be loaded is one test that failed.
+            traceback.print_exc()
+            passed, failed = 0, 1
         print(
             f"{label}: {passed} passed, {failed} failed, {time.monotonic() - began:.0f} s", file=sys.stderr, flush=True
         )

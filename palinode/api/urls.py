@@ -5,6 +5,7 @@ from drf_spectacular.views import SpectacularAPIView
 
 from palinode.api.views import (
     address_lists,
+    answers,
     captures,
     checks,
     comparisons,
@@ -49,6 +50,8 @@ urlpatterns = [
     path("captures/<int:pk>/resume/", captures.ResumeView.as_view()),
     path("captures/<int:pk>/stop/", captures.StopView.as_view()),
     path("captures/<int:pk>/read-again/", captures.ReadAgainView.as_view()),
+    path("captures/<int:pk>/answers/", answers.AnswersView.as_view()),
+    path("captures/<int:pk>/answers/export/", answers.AnswersExportView.as_view()),
     path("captures/<int:pk>/course/", captures.CourseView.as_view()),
     path("captures/<int:pk>/naming/", captures.NamingView.as_view()),
     path("captures/<int:pk>/segments/<int:number>/", captures.SegmentView.as_view()),

@@ -1,7 +1,6 @@
-"""The answers of one capture as columns, for checks that look at what each address gave."""
+"""The answers of one capture that are no pages, as columns: files, redirects, and what was not there."""
 
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
@@ -9,16 +8,17 @@ from palinode.core.columns import find
 
 
 @dataclass(frozen=True)
-class Answers:
-    """n answers, in order of their identities; arrays and lists of length n."""
+class FileAnswers:
+    """n answers in order of their identities; arrays and lists of length n."""
 
     ident: np.ndarray
-    """int64, ascending."""
+    """int64, ascending: as they were asked."""
     text: list[str]
-    """The addresses; in their final form where they were asked in a temporary one."""
+    """The addresses, as they were asked."""
     status: np.ndarray
     """int16; -1 where nothing was fetched."""
-    is_page: np.ndarray
+    reason: list[str]
+    """Why nothing was fetched, in words; empty where it was."""
     media_type: list[str]
     """As the answer said it; empty for none."""
     length: np.ndarray
@@ -27,14 +27,15 @@ class Answers:
     """int64: the first eight bytes of the body's digest; 0 for none."""
     target: np.ndarray
     """int64: identity of where a redirect leads; 0 for none."""
-    home: str
-    """The address of the home page."""
+    asking: np.ndarray
+    """int32: pages of the capture that refer to it."""
+    pages: np.ndarray
+    """int64, ascending: identities of the answers that are pages."""
 
     def find(self, idents: np.ndarray) -> np.ndarray:
         """Return the row of each identity, -1 where there is none; shape as ``idents``."""
         return find(self.ident, idents)
 
-    @cached_property
-    def pages(self) -> np.ndarray:
-        """Rows of the answers that are pages."""
-        return np.flatnonzero(self.is_page)
+    def is_page(self, idents: np.ndarray) -> np.ndarray:
+        """Return bool: which identities are those of pages; shape as ``idents``."""
+        return find(self.pages, idents) >= 0

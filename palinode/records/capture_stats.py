@@ -9,7 +9,7 @@ from palinode.core.discovery import Discovery
 from palinode.core.page import PASSING
 from palinode.core.recognition.page_kind import PageKind
 from palinode.core.scope import AskedFor
-from palinode.records import plans
+from palinode.records import answer_rows, plans
 from palinode.records.models import Capture
 
 POINTS = 60
@@ -40,8 +40,8 @@ class Course:
     points: tuple[Point, ...]
     answered: dict[str, int]
     """What answered to how often: ``page``, what pages were recognised as, and statuses."""
-    known: tuple[tuple[str, int, int], ...]
-    """A way in words, addresses known by it, and those of them that gave a page or a file."""
+    known: tuple[tuple[str, int, int, int], ...]
+    """A way in words, its bit, addresses known by it, and those of them that gave a page or a file."""
     unlinked: tuple[int, int]
     """Addresses that people or the baseline name and nothing links to, and those of them that answer."""
     not_fetched: dict[str, int]
@@ -60,10 +60,8 @@ def of(capture: Capture) -> Course:
         "probe": int(Discovery.PROBE),
         "sitemap": int(AskedFor.SITEMAP),
         "home": int(Discovery.HOME),
-        "elsewhere": int(Discovery.LIST | Discovery.LOG | Discovery.EXPECTED | Discovery.EARLIER),
-        "linked": int(
-            Discovery.LINK | Discovery.HOME | Discovery.SITEMAP | Discovery.FEED | Discovery.REDIRECT | Discovery.ROBOTS
-        ),
+        "elsewhere": int(answer_rows.ELSEWHERE),
+        "linked": int(answer_rows.LINKED),
     }
     with plans.whole(), connection.cursor() as cursor:
 
@@ -148,10 +146,10 @@ def _answered(rows: list[tuple[Any, ...]], capture: Capture) -> dict[str, int]:
     return dict(sorted(((name, count) for name, count in counted.items() if count), key=lambda item: -item[1]))
 
 
-def _known(rows: list[tuple[Any, ...]]) -> tuple[tuple[str, int, int], ...]:
+def _known(rows: list[tuple[Any, ...]]) -> tuple[tuple[str, int, int, int], ...]:
     found = []
     for bit in Discovery:
         known = sum(count for bits, count, _ in rows if bits & bit)
         if known and bit != Discovery.PROBE:
-            found.append((bit.words[0], known, sum(answered for bits, _, answered in rows if bits & bit)))
-    return tuple(sorted(found, key=lambda one: -one[1]))
+            found.append((bit.words[0], int(bit), known, sum(answered for bits, _, answered in rows if bits & bit)))
+    return tuple(sorted(found, key=lambda one: -one[2]))

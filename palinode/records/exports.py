@@ -9,12 +9,13 @@ from xml.sax.saxutils import quoteattr
 import orjson
 
 from palinode.core.checks import registry
-from palinode.core.checks.check import Cell
+from palinode.core.checks.answers import CHECK as CAPTURED
+from palinode.core.checks.check import Cell, Check
 from palinode.core.findings import State
 from palinode.core.weight import Weight
+from palinode.records import answer_rows, outcomes
 from palinode.records import findings as stored
-from palinode.records import outcomes
-from palinode.records.models import CheckOutcome, Comparison
+from palinode.records.models import Capture, CheckOutcome, Comparison
 
 FORMATS = ("csv", "json", "junit")
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
@@ -26,8 +27,16 @@ def rows(outcome: CheckOutcome, form: str) -> Iterator[str]:
     check = registry.BY_NAME[outcome.check_name]
     if form == "junit":
         return _junit(check.title, _cases(outcome))
-    names = tuple(column.name for column in check.columns)
-    return (_as_json if form == "json" else _as_csv)(names, cells(outcome))
+    return _table(check, cells(outcome), form)
+
+
+def answers(capture: Capture, form: str) -> Iterator[str]:
+    """Yield what a capture asked and what it gave, as CSV or JSON."""
+    return _table(CAPTURED, answer_rows.cells(capture), form)
+
+
+def _table(check: Check, batches: Batches, form: str) -> Iterator[str]:
+    return (_as_json if form == "json" else _as_csv)(tuple(column.name for column in check.columns), batches)
 
 
 def cells(outcome: CheckOutcome) -> Batches:

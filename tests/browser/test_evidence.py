@@ -100,7 +100,7 @@ class EvidenceTest(BrowserTestCase):
         self.click("Make a capture of it")
         self.wait_text("2 answers.", 60)
         self.click("Close")
-        self.wait_text("From an archive of pages. Complete. 2 pages")
+        self.wait_text("From a file. Complete. 2 pages")
         self.view("evidence", "What people brought")
         self.wait_text("copy.zip")
 

@@ -1,6 +1,7 @@
 """Small sides of a comparison, built by hand."""
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 
@@ -8,13 +9,15 @@ from palinode.core import address as addresses
 from palinode.core import causes, compare, difference_signs, edges, facts, page, rule, template
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.causes.comparison_context import NOTHING_BESIDE, Beside
+from palinode.core.checks.files import FILE_MISSING
+from palinode.core.checks.outcome import Row, outcome
 from palinode.core.checks.pages import findings as page_findings
 from palinode.core.columns import LeftColumns, PageDetails, offsets, referred
 from palinode.core.compare import Retired
 from palinode.core.difference_signs import OldAddresses, Text
 from palinode.core.facts import Facts
 from palinode.core.fields import Field, Place
-from palinode.core.findings import Finding
+from palinode.core.findings import Finding, columns, joined
 from palinode.core.ledger import Ledger
 from palinode.core.packed_facts import PackedFacts
 from palinode.core.pairing.pages import Pages
@@ -160,7 +163,14 @@ def ground(
         pair = text(one, left[addresses.path(one)]), text(other, right[addresses.path(other)])
         read[row] = difference_signs.contrast(*pair, OLD_ADDRESSES)
     contrasts = difference_signs.gather(len(found.fate), read, found.differences.row, found.content_change)
-    return Ground(found, page_findings.find(found, shared), contrasts, beside)
+    of_files = [one for one in shared if one.kind is FILE_MISSING]
+    others = [one for one in shared if one.kind is not FILE_MISSING]
+    folders = sorted({addresses.path(one.left).rpartition("/")[0] for one in of_files})
+    rows = [replace(one, row=folders.index(addresses.path(one.left).rpartition("/")[0])) for one in of_files]
+    told = joined([page_findings.find(found, others), columns((FILE_MISSING,), [], rows)])
+    told_rows = [Row(0, str(at), left_note=name) for at, name in enumerate(folders)]
+    made = outcome(told_rows, columns((FILE_MISSING,), [], rows))
+    return Ground(found, told, contrasts, beside, ("pages", "files"), {"files": made})
 
 
 def causes_of(found: Ledger | Ground) -> list[Cause]:

@@ -5,7 +5,7 @@ import unittest
 from palinode.core import address as addresses
 from palinode.core import wording
 from palinode.core.causes.comparison_context import Beside, Later
-from palinode.core.checks.pages.kinds import FILE_MISSING
+from palinode.core.checks.files import FILE_MISSING
 from palinode.core.fates import Asked, FoundBy, Redirect
 from palinode.core.fields import Field
 from palinode.core.findings import Finding
@@ -82,7 +82,7 @@ class NearMissesTest(unittest.TestCase):
         for cause in causes_of(ledger(PAGES, right)):
             plain = cause.plain()
             self.assertTrue(plain["remedy"].endswith(".") and plain["detail"].endswith("."), plain)
-            self.assertIn(plain["show"]["fate"], ("lost", "new"))
+            self.assertIn(plain["show"]["verdict"], ("lost", "new"))
             self.assertEqual(plain["title"][:1], plain["title"][:1].upper())
 
 

@@ -144,7 +144,7 @@ class HistoryTest(unittest.TestCase):
         self.assertEqual(unseen.tolist(), [False, False, True, False])
 
     def test_what_pages_share_is_not_cleared_where_most_pages_could_not_be_judged(self):
-        shared = np.array([kind.shared for kind in (kinds.TEMPLATE_LINK, kinds.FILE_MISSING, kinds.TITLE)])
+        shared = np.array([kind.shared for kind in (kinds.TEMPLATE_LINK, kinds.TEMPLATE_TEXT, kinds.TITLE)])
         states = np.array([State.OPEN, State.CLEARED, State.OPEN])
         before = Before(np.array([7, 8, 9]), np.array([70, 80, 90]), states, np.array([1, 1, 1]), shared=shared)
         for unsure, cleared, unseen in (

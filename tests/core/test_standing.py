@@ -52,7 +52,7 @@ class StandingTest(unittest.TestCase):
         found = judged(PAGES, right)
         self.assertEqual(self.kinds(found), ["section_lost", "pages_lost"])
         self.assertEqual([cause.number for cause in found.causes], [5, 1])
-        self.assertEqual(found.causes[0].show, {"fate": "lost", "section": "/shop"})
+        self.assertEqual(found.causes[0].show, {"verdict": "lost", "group": "/shop"})
         self.assertEqual(found.sentence, "Not ready to switch. Two causes hold 6 pages back.")
 
     def test_search_engines_shut_out(self):

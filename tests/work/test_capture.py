@@ -85,7 +85,7 @@ class CaptureTest(MoveTestCase):
                 for record in ArchiveIterator(io.BytesIO(file.read()), check_digests="raise"):
                     types[record.rec_type] = types.get(record.rec_type, 0) + 1
         self.assertEqual((types["response"], types["revisit"], types["request"]), (11, 3, 14))
-        self.assertEqual(Body.objects.filter(move_id=capture.move_id).count(), 10)
+        self.assertEqual(Body.objects.filter(move_id=capture.move_id).count(), 11)
         answers = Answer.objects.filter(capture=capture).exclude(segment_id=None)
         self.assertEqual(answers.count(), 14)
 

@@ -39,7 +39,7 @@ class ReadersTest(MoveTestCase):
         site = extraction.Site(1, 1, "http://old.example/", 1)
         some = [(Leased(7, "http://old.example/", 0, 1, 0), Exchange("http://old.example/", 0.0, 1, status=200))]
         with Readers(1) as one, mock.patch.object(readers, "_PATIENCE", 0.0):
-            busy = one._threads.submit(one.run_for, 4, time.sleep, 3)
+            busy = one._threads.submit(one.run_for, 20, time.sleep, 3)
             with self.assertRaisesRegex(Unreadable, "too much else is being read"):
                 one.run_for(0.3, len, "rye")
             with mock.patch.object(readers, "SECONDS", 1.0):

@@ -102,7 +102,7 @@ class WholeCausesTest(MoveTestCase):
 
         self.assertEqual(set(self.causes(lambda right: without(right, ".css"))), {"styles_missing"})
         self.assertEqual(set(self.causes(lambda right: without(right, "/uploads"))), {"files_missing"})
-        self.assertIn("/uploads/2019", self.said["causes"][0]["title"])
+        self.assertIn("10 files of /uploads/", self.said["causes"][0]["title"])
 
     def test_links_to_the_old_host(self):
         found = self.altered(lambda body: body.replace(f'href="{NEW}', f'href="{OLD}'))
@@ -144,10 +144,10 @@ class WholeCausesTest(MoveTestCase):
                 right[path] = Answer(theme(right[path].body))
             return right
 
-        self.assertEqual(set(self.causes(change)), {"theme_differs"})
+        self.assertEqual(set(self.causes(change)), {"theme_differs", "files_moved"})
         # Without elements that say what is main content, a menu that changed changes no page.
         found = self.causes(change, main=False)
-        self.assertEqual(set(found), {"theme_differs"})
+        self.assertEqual(set(found), {"theme_differs", "files_moved"})
 
     def test_a_slash_at_the_end_and_another_case(self):
         def slashes(right):

@@ -12,6 +12,7 @@ import { VIEWS } from "./lib/views";
 import { useMove, useSession } from "./lib/queries";
 import { applyTheme } from "./lib/theme";
 import { Account } from "./views/Account";
+import { Answers } from "./views/Answers";
 import { Captures } from "./views/Captures";
 import { Decisions } from "./views/Decisions";
 import { Describe } from "./views/Describe";
@@ -62,6 +63,7 @@ function App() {
       <Route path="/moves/:id/pages/:rank" element={<MoveFrame>{(framed) => <PairView framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/findings" element={<MoveFrame>{(framed) => <Findings framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/captures" element={<MoveFrame>{(framed) => <Captures framed={framed} />}</MoveFrame>} />
+      <Route path="/moves/:id/captures/:capture/answers" element={<MoveFrame>{(framed) => <Answers framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/evidence" element={<MoveFrame>{(framed) => <Evidence framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/decisions" element={<MoveFrame>{(framed) => <Decisions framed={framed} />}</MoveFrame>} />
       <Route

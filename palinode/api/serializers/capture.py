@@ -126,6 +126,7 @@ class KnownSerializer(serializers.Serializer[object]):
     """A way in which addresses became known."""
 
     by = serializers.CharField()
+    bit = serializers.IntegerField(help_text="By which its answers are listed.")
     known = serializers.IntegerField()
     answered = serializers.IntegerField()
 

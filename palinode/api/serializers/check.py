@@ -62,6 +62,12 @@ class RowsPageSerializer(serializers.Serializer[object]):
     rows = RowSerializer(many=True)
 
 
+class AnswersPageSerializer(RowsPageSerializer):
+    """Some answers of a capture, with what an answer can be."""
+
+    verdicts = VerdictSerializer(many=True)
+
+
 class GroupSerializer(serializers.Serializer[object]):
     """Rows that belong together."""
 

@@ -90,8 +90,13 @@ class CourseView(APIView):
                 "step": found.step,
                 "points": [asdict(one) for one in found.points],
                 "answered": [{"what": what, "number": number} for what, number in found.answered.items()],
-                "known": [{"by": by, "known": known, "answered": answered} for by, known, answered in found.known],
-                "unlinked": {"by": "linked from nowhere", "known": found.unlinked[0], "answered": found.unlinked[1]},
+                "known": [
+                    {"by": by, "bit": bit, "known": known, "answered": answered}
+                    for by, bit, known, answered in found.known
+                ],
+                "unlinked": dict(
+                    zip(("by", "bit", "known", "answered"), ("unlinked", 0, *found.unlinked), strict=True)
+                ),
                 "not_fetched": [{"what": what, "number": number} for what, number in found.not_fetched.items()],
                 "left_out": [{"what": what, "number": number} for what, number in found.left_out.items()],
             }

@@ -154,7 +154,7 @@ def plain(outcome: CheckOutcome) -> dict[str, Any]:
         "title": check.title,
         "view": check.view,
         "rows": outcome.rows,
-        "verdicts": _verdicts(check, _counts(outcome, None)),
+        "verdicts": verdicts_plain(check, _counts(outcome, None)),
         "groups_label": check.groups_label,
         "groups": [{"group": group, "rows": rows} for group, rows in outcome.groups],
         "filters": list(check.filters),
@@ -163,7 +163,8 @@ def plain(outcome: CheckOutcome) -> dict[str, Any]:
     }
 
 
-def _verdicts(check: Check, counts: dict[str, int]) -> list[dict[str, Any]]:
+def verdicts_plain(check: Check, counts: dict[str, int]) -> list[dict[str, Any]]:
+    """Return what a check can say of a row, with how many rows it does."""
     return [
         {"word": one.word, "label": one.label, "thread": one.thread, "wants": one.wants, "rows": counts[one.word]}
         for one in check.verdicts

@@ -1,6 +1,6 @@
 """What a cause is, and what it is found in."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -8,6 +8,7 @@ import numpy as np
 
 from palinode.core.causes.comparison_context import NOTHING_BESIDE, Beside
 from palinode.core.checks.kind import Kind
+from palinode.core.checks.outcome import Outcome
 from palinode.core.difference_signs import Contrasts, Sign
 from palinode.core.findings import Finding, Findings
 from palinode.core.ledger import Ledger
@@ -75,6 +76,8 @@ class Ground:
     beside: Beside = NOTHING_BESIDE
     checks: tuple[str, ...] = ("pages",)
     """Names of the checks, by their places."""
+    outcomes: Mapping[str, Outcome] = field(default_factory=dict)
+    """What checks made, by their names."""
 
     def rows(self, free: np.ndarray, *kinds: Kind) -> np.ndarray:
         """Return bool (rows,): which rows of the ledger have a finding of these kinds, of those ``free``."""

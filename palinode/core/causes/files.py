@@ -6,9 +6,9 @@ from collections.abc import Iterator
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core import files
+from palinode.core import file_family as files
 from palinode.core.causes.cause import Cause, Ground
-from palinode.core.checks.pages import kinds
+from palinode.core.checks.files import FILE_MISSING
 from palinode.core.findings import Finding
 from palinode.core.weight import Weight
 from palinode.core.wording import number
@@ -20,9 +20,7 @@ _OF_ALL = 0.5
 def styles_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield one cause for the style sheets and scripts that are not there."""
     found = {
-        place: one
-        for place, one in ground.shared(free, kinds.FILE_MISSING).items()
-        if files.ending(one.left) in files.STYLES
+        place: one for place, one in ground.shared(free, FILE_MISSING).items() if files.ending(one.left) in files.STYLES
     }
     if not found:
         return
@@ -47,16 +45,17 @@ def styles_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
 
 
 def folders_of_files(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
-    """Yield a cause for each folder from which files are missing."""
-    folders: dict[str, dict[int, Finding]] = defaultdict(dict)
-    for place, one in ground.shared(free, kinds.FILE_MISSING).items():
-        folders[addresses.path(one.left).rpartition("/")[0] or "/"][place] = one
+    """Yield a cause for each folder, or kind of file, of which pages ask for files that are missing."""
+    rows = ground.outcomes["files"].rows if "files" in ground.outcomes else None
+    told: dict[int, dict[int, Finding]] = defaultdict(dict)
+    for place, one in ground.shared(free, FILE_MISSING).items():
+        told[int(ground.findings.row[place])][place] = one
     few: dict[int, Finding] = {}
-    for folder, found in sorted(folders.items(), key=lambda item: -len(item[1])):
-        if len(found) < _FEWEST:
+    for row, found in sorted(told.items(), key=lambda item: -len(item[1])):
+        if len(found) < _FEWEST or rows is None:
             few |= found
             continue
-        yield _missing(ground, f"{number(len(found), 'file')} of {folder} are missing", found)
+        yield _missing(ground, f"{number(len(found), 'file')} of {rows.left_note[row]} are missing", found)
     if few:
         yield _missing(ground, f"{number(len(few), 'file')} {'is' if len(few) == 1 else 'are'} missing", few)
 

@@ -22,10 +22,10 @@ class Reads(StrEnum):
 
     PAIRS = "pairs"
     """Which page is which, and what became of it."""
-    ANSWERS = "answers"
-    """What each address gave, as columns."""
     ROBOTS = "robots"
     """robots.txt of each host, with its rules."""
+    FILES = "files"
+    """What is no page: files, redirects, what was not there."""
 
 
 class Thread(StrEnum):
@@ -92,8 +92,8 @@ class Check:
     """In the order in which rows stand; a row's verdict is a place in it."""
     kinds: tuple[Kind, ...]
     columns: tuple[Column, ...]
-    judge: Callable[[Looked], Outcome]
-    """Pure: what it makes of what was loaded."""
+    judge: Callable[[Looked], Outcome] | None = None
+    """Pure: what it makes of what was loaded; None for a check of one capture, whose rows are a query."""
     of: Of = Of.BOTH_SIDES
     reads: tuple[Reads, ...] = ()
     needs: tuple[Reads, ...] = ()

@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from palinode.core.answers import Answers
+from palinode.core.answers import FileAnswers
 from palinode.core.findings import Finding
 from palinode.core.ledger import Ledger
 from palinode.core.robots import RobotsFile
@@ -17,8 +17,8 @@ class Side:
 
     base: str
     """Address of its home page."""
-    answers: Answers | None = None
     robots: tuple[RobotsFile, ...] | None = None
+    files: FileAnswers | None = None
 
 
 @dataclass(frozen=True)

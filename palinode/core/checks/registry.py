@@ -1,11 +1,13 @@
 """All checks, in the order in which they are looked at: each may read what those before it gave."""
 
+from palinode.core.checks.answers import CHECK as ANSWERS
 from palinode.core.checks.check import Check
+from palinode.core.checks.files import CHECK as FILES
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.pages.check import CHECK as PAGES
 from palinode.core.checks.robots import CHECK as ROBOTS
 
-CHECKS: tuple[Check, ...] = (PAGES, ROBOTS)
+CHECKS: tuple[Check, ...] = (PAGES, FILES, ROBOTS, ANSWERS)
 
 BY_NAME: dict[str, Check] = {check.name: check for check in CHECKS}
 KINDS: dict[str, Kind] = {kind.word: kind for check in CHECKS for kind in check.kinds}

@@ -21,6 +21,7 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     export = commands.add_parser("export", help="write all rows of a check, or all findings, to standard output")
     export.add_argument("what", metavar="CHECK", help=f"{', '.join(_checks())}, or findings")
     export.add_argument("move", help="name or number; its latest comparison is taken")
+    export.add_argument("--side", choices=["source", "destination"], default="source", help="of answers")
     export.add_argument("--format", choices=["csv", "json", "junit"], default="csv")
     export.set_defaults(run=_export)
 
@@ -59,6 +60,8 @@ def _export(options: argparse.Namespace) -> int:
 
     if options.what not in [*_checks(), "findings"]:
         raise Refused(f"there is no check “{options.what}”. Say one of: {', '.join([*_checks(), 'findings'])}.")
+    if options.what == "answers":
+        return _export_answers(options)
     latest = _latest(options.move)
     if options.what == "findings":
         return _write(exports.findings(latest, options.format), latest)
@@ -66,6 +69,19 @@ def _export(options: argparse.Namespace) -> int:
     if outcome is None:
         raise Refused(f"{options.what} was not looked at in the latest comparison.")
     return _write(exports.rows(outcome, options.format), latest)
+
+
+def _export_answers(options: argparse.Namespace) -> int:
+    from palinode.records import captures, exports
+
+    latest = captures.latest(move_named(options.move), options.side)
+    if latest is None:
+        raise Refused("there is no closed capture of this side yet.")
+    if options.format == "junit":
+        raise Refused("answers are exported as csv or json.")
+    for part in exports.answers(latest, options.format):
+        sys.stdout.write(part)
+    return 0
 
 
 def _latest(named: str) -> "Comparison":

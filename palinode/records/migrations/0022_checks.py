@@ -8,12 +8,13 @@ import numpy as np
 from django.db import migrations, models
 
 from palinode.core import edges
+from palinode.core.checks.files import FILE_MISSING
 from palinode.core.checks.pages import kinds
 
 _BY_NUMBER = {
     0: kinds.LOST, 1: kinds.STOOD_IN, 2: kinds.NOT_JUDGED, 3: kinds.NEW, 4: kinds.REDIRECT_MISSING,
     5: kinds.REDIRECT_TEMPORARY, 6: kinds.UNPLANNED, 7: kinds.NOINDEX, 8: kinds.OTHER_NAME, 9: kinds.MERGED,
-    10: kinds.TEMPLATE_TEXT, 11: kinds.TEMPLATE_LINK, 12: kinds.TEMPLATE_STYLES, 13: kinds.FILE_MISSING,
+    10: kinds.TEMPLATE_TEXT, 11: kinds.TEMPLATE_LINK, 12: kinds.TEMPLATE_STYLES, 13: FILE_MISSING,
 } | {32 + field: kind for field, kind in kinds.OF_FIELD.items()}
 _LOOK_ALIKE = {0, 1, 2, 3, 7}
 """Kinds that looked like their number, and look like nothing now."""

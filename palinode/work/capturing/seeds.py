@@ -38,7 +38,8 @@ def _impossible(base: str) -> Iterator[Found]:
 def _robots(asked: Iterable[str]) -> Iterator[Found]:
     """Yield the address of robots.txt of each host of some addresses (RFC 9309 section 2.3)."""
     for origin in dict.fromkeys(addresses.origin(address) for address in asked):
-        yield _seed(f"{origin}/robots.txt", 0, Discovery.CUSTOMARY, AskedFor.ROBOTS)
+        # After the home page, in whose place it must not be asked where few may be.
+        yield _seed(f"{origin}/robots.txt", 1, Discovery.CUSTOMARY, AskedFor.ROBOTS)
 
 
 def add_robots(capture: Capture, asked: Iterable[str]) -> int:
@@ -67,30 +68,34 @@ def add_sitemaps(capture: Capture, named: Iterable[str]) -> None:
 
 
 def _expected(move: Move, base: str) -> Iterator[list[Found]]:
-    """Yield the expected address of each page of the baseline, and its old path where that differs."""
+    """Yield the expected address of each page and file of the baseline, and its old path where that differs."""
     rule = rules.read(move.rule)
     final = move.side("destination").base
     home = addresses.split(final)
     sql = (
-        "SELECT text FROM records_answer JOIN records_address USING (ident) "
-        "WHERE capture_id = %s AND move_id = %s AND is_page"
+        "SELECT d.text, a.is_page FROM records_answer a JOIN records_address d ON d.move_id = %(move)s "
+        "AND d.ident = a.ident LEFT JOIN records_frontier f ON f.capture_id = a.capture_id AND f.ident = a.ident "
+        "WHERE a.capture_id = %(capture)s AND a.status = 200 AND coalesce(f.asked_for, 0) <= %(file)s"
     )
     assert move.baseline_id is not None
-    pages: list[str] = []
-    with plans.whole(), bulk_copy.stream(sql, [move.baseline_id, move.pk], _BATCH) as batches:
+    known: list[tuple[str, bool]] = []
+    values: dict[str, object] = {"move": move.pk, "capture": move.baseline_id, "file": int(AskedFor.FILE)}
+    with plans.whole(), bulk_copy.stream(sql, values, _BATCH) as batches:
         for batch in batches:
-            pages += [row[0] for row in batch]
-    for start in range(0, len(pages), _BATCH):
-        some = pages[start : start + _BATCH]
-        wanted: dict[str, None] = {}
-        for text, expected in zip(some, rule.expect_many(some), strict=True):
-            wanted[rule.reached(expected)] = None
-            old = addresses.split(text)._replace(scheme=home.scheme, host=home.host).text
-            wanted[rule.reached(old)] = None
+            known += batch
+    for start in range(0, len(known), _BATCH):
+        some = known[start : start + _BATCH]
+        wanted: dict[str, AskedFor] = {}
+        for (text, is_page), expected in zip(some, rule.expect_many([one for one, _ in some]), strict=True):
+            asked_for = AskedFor.PAGE if is_page else AskedFor.FILE
+            wanted[rule.reached(expected)] = asked_for
+            if is_page:
+                old = addresses.split(text)._replace(scheme=home.scheme, host=home.host).text
+                wanted.setdefault(rule.reached(old), asked_for)
         host = addresses.bare_host(addresses.split(base).host)
         yield [
-            _seed(text, 1, Discovery.EXPECTED, AskedFor.PAGE)
-            for text in wanted
+            _seed(text, 1, Discovery.EXPECTED, asked_for)
+            for text, asked_for in wanted.items()
             if addresses.bare_host(addresses.split(text).host) == host
         ]
 

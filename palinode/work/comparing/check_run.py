@@ -12,7 +12,7 @@ from palinode.core.checks.check import Check, Of, Reads
 from palinode.core.checks.looked import Looked, Side
 from palinode.core.checks.outcome import Outcome
 from palinode.core.findings import Finding
-from palinode.records import decisions, outcomes
+from palinode.records import decisions, file_answers, outcomes
 from palinode.records.models import Capture, CheckOutcome, Comparison
 from palinode.work import side_access
 from palinode.work.comparing import robots_files
@@ -20,7 +20,10 @@ from palinode.work.comparing.page_pairs import Compared
 
 Loader = Callable[[Capture], Any]
 
-LOADERS: dict[Reads, tuple[str, Loader]] = {Reads.ROBOTS: ("robots", robots_files.load)}
+LOADERS: dict[Reads, tuple[str, Loader]] = {
+    Reads.ROBOTS: ("robots", robots_files.load),
+    Reads.FILES: ("files", file_answers.load),
+}
 """What is loaded of each side: the member of :class:`Side` that holds it, and what loads it (None: not there)."""
 
 
@@ -43,7 +46,7 @@ def run(compared: Compared, shared: Sequence[Finding]) -> tuple[list[Run], list[
     runs: list[Run] = []
     missing: list[str] = []
     for check in registry.CHECKS:
-        if check.of is not Of.BOTH_SIDES or (compared.one_side and check.name != "pages"):
+        if check.judge is None or check.of is not Of.BOTH_SIDES or (compared.one_side and check.name != "pages"):
             continue
         for which, capture in (("left", comparison.left), ("right", comparison.right)):
             for one in check.reads:

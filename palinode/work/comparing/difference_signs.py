@@ -5,7 +5,7 @@ from collections.abc import Callable
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core import difference_signs, files, template
+from palinode.core import difference_signs, template
 from palinode.core.boilerplate import FEWEST, NOTHING, SAMPLED, Boilerplate, Shown, between
 from palinode.core.boilerplate import read as show
 from palinode.core.columns import LeftColumns, SideColumns
@@ -17,7 +17,7 @@ from palinode.core.ledger import Ledger
 from palinode.core.rule import Rule
 from palinode.core.template import Template
 from palinode.core.volatile import Volatile
-from palinode.records import captures, page_facts
+from palinode.records import page_facts
 from palinode.records.models import Capture, Comparison
 from palinode.records.parallel_queries import at_once
 
@@ -84,11 +84,8 @@ def _reached(paired: Paired, rule: Rule, rows: list[int]) -> np.ndarray:
 def shared(
     comparison: Comparison, paired: Paired, ledger: Ledger, rule: Rule, volatile: Volatile, repeated: Boilerplate
 ) -> list[Finding]:
-    """Return the findings that many pages share: of templates, and of files that are missing."""
-    missing = files.missing(paired.left, paired.right, rule)
-    asked = captures.pages_that_ask(comparison.right, [addresses.ident(rule.reached(one.right)) for one in missing])
-    found = files.shared(missing, asked)
-    return found + template.differences(_templates(comparison, paired, ledger, rule, volatile, repeated))
+    """Return the findings that many pages share: of templates."""
+    return template.differences(_templates(comparison, paired, ledger, rule, volatile, repeated))
 
 
 def _templates(

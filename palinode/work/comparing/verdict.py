@@ -57,7 +57,8 @@ def reach(compared: Compared, runs: Sequence[Run], missing: Sequence[str] = ()) 
     masks = replace(volatile, texts=compared.repeated.texts)
     contrasts = difference_signs.contrasts(comparison, ledger, rule, masks)
     beside = comparison_context.look(comparison, paired, rule, compared.pieces)
-    ground = Ground(ledger, found, contrasts, beside, tuple(one.check.name for one in runs))
+    made = {one.check.name: one.made for one in runs}
+    ground = Ground(ledger, found, contrasts, beside, tuple(made), made)
     unseen = [*missing, *(sentence for one in runs for sentence in one.made.unseen)]
     judged = standing.judge(ground, history.state == State.OPEN, compared.limits, unseen)
     unknown = ledger.fate == Fate.UNKNOWN

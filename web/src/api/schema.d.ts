@@ -55,6 +55,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/captures/{id}/answers/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return some rows in order of address, and the counts of every verdict in the choice. */
+        get: operations["answers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captures/{id}/answers/export/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Stream them as CSV (RFC 4180) or JSON. */
+        get: operations["export_answers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/captures/{id}/course/": {
         parameters: {
             query?: never;
@@ -916,6 +950,18 @@ export interface components {
             fault: string;
             examples: string[];
         };
+        /** @description Some answers of a capture, with what an answer can be. */
+        AnswersPage: {
+            total: number;
+            /** @description More rows were found than are counted. */
+            at_least: boolean;
+            first: number;
+            counts: {
+                [key: string]: number;
+            };
+            rows: components["schemas"]["Row"][];
+            verdicts: components["schemas"]["Verdict"][];
+        };
         /** @description Rows that go from a section to a section. */
         Band: {
             left: string;
@@ -1387,6 +1433,8 @@ export interface components {
         /** @description A way in which addresses became known. */
         Known: {
             by: string;
+            /** @description By which its answers are listed. */
+            bit: number;
             known: number;
             answered: number;
         };
@@ -1940,6 +1988,61 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Capture"];
+                };
+            };
+        };
+    };
+    answers: {
+        parameters: {
+            query?: {
+                /** @description pages, unlinked, status:404, recognised:4, by:4, reason:TEXT … */
+                filter?: string;
+                /** @description Part of an address or a title. */
+                find?: string;
+                /** @description First row, from 0, within the choice. */
+                first?: number;
+                /** @description At most 500. */
+                rows?: number;
+                /** @description What it gave; all without it. */
+                verdict?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswersPage"];
+                };
+            };
+        };
+    };
+    export_answers: {
+        parameters: {
+            query?: {
+                as?: "csv" | "json";
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
         };

@@ -41,7 +41,7 @@ export function CaptureDetails({ capture, move, earlier, onClose }: { capture: C
           ))}
         </ul>
       ) : null}
-      <CourseOf capture={capture} />
+      <CourseOf capture={capture} move={move.id} />
       {capture.side === "destination" && / at \S/.test(move.rule ?? "") ? <NamedForms capture={capture} /> : null}
     </section>
   );

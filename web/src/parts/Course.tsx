@@ -1,6 +1,7 @@
 /** The course of a capture, live and afterwards: plot, funnel, what answered, how addresses became known. */
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
+import { Link } from "react-router";
 
 import { api, data, type Capture, type Schemas } from "../api/client";
 import { count } from "../lib/format";
@@ -10,7 +11,12 @@ type Course = Schemas["Course"];
 
 const PLAIN: Record<string, string> = { page: "page of the site", redirect: "redirect", "file or image": "file or image", sitemap: "sitemap", "not fetched": "not fetched", "made up": "made up by the capture" };
 
-export function CourseOf({ capture }: { capture: Capture }) {
+/** Where the answers behind a number are listed. */
+function listOf(move: number, capture: Capture, chosen: Record<string, string>): string {
+  return `/moves/${move}/captures/${capture.id}/answers?${new URLSearchParams(chosen).toString()}`;
+}
+
+export function CourseOf({ capture, move }: { capture: Capture; move: number }) {
   const live = capture.state !== "closed";
   const found = useQuery({
     queryKey: ["course", capture.id, live],
@@ -23,34 +29,34 @@ export function CourseOf({ capture }: { capture: Capture }) {
     <>
       {course && course.points.length > 1 ? <Plot course={course} live={capture.state === "running"} /> : null}
       <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-x-10 gap-y-4 px-6 py-4 max-[900px]:grid-cols-1">
-        <Funnel capture={capture} course={course} />
-        <Answered course={course} />
-        <KnownBy course={course} live={live} />
-        <Apart capture={capture} course={course} />
+        <Funnel capture={capture} course={course} move={move} />
+        <Answered course={course} capture={capture} move={move} />
+        <KnownBy course={course} live={live} capture={capture} move={move} />
+        <Apart capture={capture} course={course} move={move} />
       </div>
     </>
   );
 }
 
-function Funnel({ capture, course }: { capture: Capture; course?: Course }) {
+function Funnel({ capture, course, move }: { capture: Capture; course?: Course; move: number }) {
   const why = course?.not_fetched.slice(0, 3).map((one) => `${one.number.toLocaleString("en")} ${one.what}`).join(", ");
-  const bars: [string, number, string, string?][] = [
-    ["known addresses", capture.known, "bg-thread"],
-    ["answered", capture.asked - capture.not_fetched, "bg-thread", again(capture)],
-    ["pages", capture.pages, "bg-ink"],
-    ["files and images", capture.files, "bg-thread"],
-    ["not fetched", capture.not_fetched, "bg-madder", why],
+  const bars: [string, number, string, Record<string, string>, string?][] = [
+    ["known addresses", capture.known, "bg-thread", { filter: "known" }],
+    ["answered", capture.asked - capture.not_fetched, "bg-thread", { filter: "answered" }, again(capture)],
+    ["pages", capture.pages, "bg-ink", { filter: "pages" }],
+    ["files and images", capture.files, "bg-thread", { verdict: "file" }],
+    ["not fetched", capture.not_fetched, "bg-madder", { verdict: "not_fetched" }, why],
   ];
   return (
     <section>
       <h2 className="mb-1 text-[15px]">From known to page</h2>
       <dl className="grid grid-cols-[130px_minmax(0,1fr)] gap-y-0.5 text-[14px]">
-        {bars.map(([name, number, ink, said]) => (
+        {bars.map(([name, number, ink, chosen, said]) => (
           <div key={name} className="contents">
             <dt>{name}</dt>
             <dd className="flex items-baseline gap-2">
               <span className={`h-3 shrink-0 ${ink}`} style={{ width: `${(number / Math.max(1, capture.known)) * 200}px` }} />
-              {number.toLocaleString("en")}
+              <Number to={listOf(move, capture, chosen)} number={number} />
               {said ? <span className="text-soft min-w-0 break-words">{said}</span> : null}
             </dd>
           </div>
@@ -68,27 +74,32 @@ function again(capture: Capture): string {
   return told.filter(Boolean).join(", ");
 }
 
-function Answered({ course }: { course?: Course }) {
+const VERDICT_OF: Record<string, string> = { page: "page", redirect: "redirect", "file or image": "file", sitemap: "other", "not fetched": "not_fetched", "made up": "other" };
+
+function Answered({ course, capture, move }: { course?: Course; capture: Capture; move: number }) {
   return (
     <Table title="What answered">
       {course?.answered.map((one) => {
         const kind = !(one.what in PLAIN) && !/^\d/.test(one.what);
         return (
-          <Line key={one.what} name={PLAIN[one.what] ?? (/^\d/.test(one.what) ? `status ${one.what}` : one.what)} number={one.number} ink={kind ? "text-madder" : ""} />
+          <Line
+            key={one.what}
+            to={listOf(move, capture, one.what in VERDICT_OF ? { verdict: VERDICT_OF[one.what] ?? "" } : /^\d/.test(one.what) ? { filter: `status:${one.what}` } : { verdict: "recognised" })}
+            name={PLAIN[one.what] ?? (/^\d/.test(one.what) ? `status ${one.what}` : one.what)} number={one.number} ink={kind ? "text-madder" : ""} />
         );
       })}
     </Table>
   );
 }
 
-function KnownBy({ course, live }: { course?: Course; live: boolean }) {
+function KnownBy({ course, live, capture, move }: { course?: Course; live: boolean; capture: Capture; move: number }) {
   const unlinked = course?.unlinked;
   return (
     <Table title="How addresses became known">
       {course?.known.map((one) => (
-        <Line key={one.by} name={one.by} number={one.known} said={answering(one, live)} />
+        <Line key={one.by} to={listOf(move, capture, { filter: `by:${one.bit}` })} name={one.by} number={one.known} said={answering(one, live)} />
       ))}
-      {unlinked?.known ? <Line name="of these, linked from nowhere" number={unlinked.known} said={answering(unlinked, live)} /> : null}
+      {unlinked?.known ? <Line to={listOf(move, capture, { filter: "unlinked" })} name="of these, linked from nowhere" number={unlinked.known} said={answering(unlinked, live)} /> : null}
     </Table>
   );
 }
@@ -100,7 +111,7 @@ function answering({ known, answered }: { known: number; answered: number }, liv
 }
 
 /** What was found out besides: patterns that were cut, what is volatile, whether a cache answers. */
-function Apart({ capture, course }: { capture: Capture; course?: Course }) {
+function Apart({ capture, course, move }: { capture: Capture; course?: Course; move: number }) {
   const { sample } = capture;
   const left = course?.left_out ?? [];
   if (!left.length && !sample) return <div />;
@@ -110,7 +121,10 @@ function Apart({ capture, course }: { capture: Capture; course?: Course }) {
       <h2 className="mb-1 text-[15px]">Seen besides</h2>
       {left.map((one) => (
         <p key={one.what}>
-          {count(one.number, "address", "addresses")} like <span className="font-mono text-[13px] break-all">{one.what}</span> left out, too many alike
+          <Link className="underline underline-offset-2" to={listOf(move, capture, { verdict: "left_out" })}>
+            {count(one.number, "address", "addresses")}
+          </Link>{" "}
+          like <span className="font-mono text-[13px] break-all">{one.what}</span> left out, too many alike
         </p>
       ))}
       {sample ? (
@@ -164,11 +178,23 @@ function Table({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
-function Line({ name, number, said = "", ink = "" }: { name: string; number: number; said?: string; ink?: string }) {
+function Number({ to, number }: { to: string; number: number }) {
+  return number ? (
+    <Link to={to} className="underline decoration-[var(--thread)] underline-offset-2" title="Show them">
+      {number.toLocaleString("en")}
+    </Link>
+  ) : (
+    <>0</>
+  );
+}
+
+function Line({ to, name, number, said = "", ink = "" }: { to: string; name: string; number: number; said?: string; ink?: string }) {
   return (
     <div className="contents">
       <dt className={`break-words ${ink}`}>{name}</dt>
-      <dd className="text-right tabular-nums">{number.toLocaleString("en")}</dd>
+      <dd className="text-right tabular-nums">
+        <Number to={to} number={number} />
+      </dd>
       <dd className="text-soft">{said}</dd>
     </div>
   );

@@ -151,7 +151,7 @@ function Running({ capture, move }: { capture: Capture; move: number }) {
           <div className="bg-ink h-full" style={{ width: `${share * 100}%` }} />
         </div>
       </div>
-      <CourseOf capture={capture} />
+      <CourseOf capture={capture} move={move} />
     </section>
   );
 }

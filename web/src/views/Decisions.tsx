@@ -57,7 +57,8 @@ export function Decisions({ framed }: { framed: Framed }) {
   const queries = useQueryClient();
   const [search, setSearch] = useSearchParams();
   const found = useQuery({
-    queryKey: ["decisions", move.id],
+    // What each sets aside is told of the latest comparison.
+    queryKey: ["decisions", move.id, framed.comparison?.id],
     queryFn: () => data(api.GET("/api/moves/{id}/decisions/", { params: { path: { id: move.id } } })),
   });
   const withdraw = useMutation({

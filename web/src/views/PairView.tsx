@@ -114,7 +114,8 @@ export function PairView({ framed }: { framed: Framed }) {
     let at = Number(chosen.get("row") ?? 0) + by;
     // Several findings stand on one page, and cleared ones on none that is shown.
     for (; at >= 0; at += by) {
-      const query = { ...Object.fromEntries(chosen), state: chosen.get("state") ?? "open", first: at, rows: 1 };
+      // The row of the address is where the person stands in the list, and no choice of findings.
+      const query = { ...Object.fromEntries(chosen), row: undefined, state: chosen.get("state") ?? "open", first: at, rows: 1 };
       const found = await data(api.GET("/api/comparisons/{id}/findings/", { params: { path: { id }, query: query as never } }));
       const one = found.rows[0];
       if (!one) return;

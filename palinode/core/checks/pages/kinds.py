@@ -19,7 +19,6 @@ MERGED = Kind("merged", "shares its page", Weight.MEND)
 TEMPLATE_TEXT = Kind("template_text", "text of the template", Weight.NOTE, shared=True)
 TEMPLATE_LINK = Kind("template_link", "link of the template", Weight.MEND, shared=True)
 TEMPLATE_STYLES = Kind("template_styles", "style sheets", Weight.NOTE, shared=True)
-FILE_MISSING = Kind("file_missing", "file missing", Weight.MEND, fault="unreachable", shared=True)
 TITLE = Kind("title", "title", Weight.MEND)
 DESCRIPTION = Kind("description", "description", Weight.NOTE)
 CANONICAL = Kind("canonical", "canonical", Weight.MEND)
@@ -67,6 +66,5 @@ ALL: tuple[Kind, ...] = (
     TEMPLATE_TEXT,
     TEMPLATE_LINK,
     TEMPLATE_STYLES,
-    FILE_MISSING,
     *OF_FIELD.values(),
 )

@@ -1,0 +1,40 @@
+"""What a file is for: told by its media type (RFC 9110 section 8.3), or else by the ending of its name."""
+
+from palinode.core import address as addresses
+
+STYLES = frozenset({"css", "js", "mjs"})
+"""Endings of what every page of a template needs."""
+_BY_ENDING = {
+    "image": {"png", "jpg", "jpeg", "gif", "webp", "avif", "svg", "ico", "bmp"},
+    "font": {"woff", "woff2", "ttf", "otf", "eot"},
+    "style": {"css"},
+    "script": {"js", "mjs"},
+    "sound": {"mp3", "ogg", "wav", "m4a", "flac"},
+    "film": {"mp4", "webm", "m4v", "mov"},
+    "archive": {"zip", "gz", "tar", "7z"},
+}
+_FAMILY = {ending: family for family, endings in _BY_ENDING.items() for ending in endings}
+_BY_TYPE = {
+    "image": "image", "font": "font", "audio": "sound", "video": "film",
+    "text/css": "style", "text/javascript": "script", "application/javascript": "script",
+    "application/x-javascript": "script", "application/ecmascript": "script",
+    "application/font-woff": "font", "application/font-woff2": "font", "application/x-font-ttf": "font",
+    "application/vnd.ms-fontobject": "font", "application/zip": "archive", "application/gzip": "archive",
+    "application/x-gzip": "archive", "application/x-tar": "archive",
+}  # fmt: skip
+
+
+def ending(address: str) -> str:
+    """Return the ending of a file's name, in small letters."""
+    return addresses.path(address).partition("?")[0].rpartition("/")[2].rpartition(".")[2].lower()
+
+
+def family(media_type: str, address: str) -> str:
+    """Return what a file is for; a type that says nothing gives way to the name, and what neither tells is empty."""
+    kind = media_type.partition(";")[0].strip().lower()
+    told = _BY_TYPE.get(kind) or _BY_TYPE.get(kind.partition("/")[0])
+    if told:
+        return told
+    if kind in ("", "application/octet-stream", "text/plain", "binary/octet-stream"):
+        return _FAMILY.get(ending(address), "")
+    return kind

@@ -1,0 +1,97 @@
+"""The answers of a capture through the API: chosen, counted, searched, exported; while it runs as well."""
+
+import csv
+import io
+import json
+
+from palinode.records import answer_rows, captures, exports
+from palinode.work.capturing import seeds
+from palinode.work.capturing.policy import Policy
+from tests.api.base import ApiTestCase
+from tests.site import Answer, page
+
+SITE = {
+    "/": page("Home", "/a", "/gone", "/wheel.png", "/old"),
+    "/a": page("About the mill"),
+    "/gone": Answer(status=404),
+    "/wheel.png": Answer(b"\x89PNG", headers={"Content-Type": "image/png"}),
+    "/old": Answer(status=301, headers={"Location": "/a"}),
+    "/listed": page("Listed alone"),
+    "/robots.txt": Answer(
+        b"User-agent: *\nDisallow: /x\nSitemap: http://old.example/sitemap.xml", headers={"Content-Type": "text/plain"}
+    ),
+    "/sitemap.xml": Answer(
+        b"<urlset><url><loc>http://old.example/a</loc></url></urlset>", headers={"Content-Type": "application/xml"}
+    ),
+}
+
+
+class AnswersTest(ApiTestCase):
+    def setUp(self):
+        super().setUp()
+        self.old, self.new = self.serve(SITE, {})
+        self.of_move = self.move(self.old, self.new)
+
+    def rows(self, capture, **query):
+        response = self.api.get(f"/api/captures/{capture.pk}/answers/", query)
+        self.assertEqual(response.status_code, 200, response.content)
+        return response.json()
+
+    def paths(self, capture, **query):
+        return [row["left"].removeprefix("http://old.example") for row in self.rows(capture, **query)["rows"]]
+
+    def test_everything_that_was_asked_by_what_it_gave(self):
+        capture = self.capture(self.of_move, "source")
+        found = self.rows(capture)
+        self.assertEqual(found["total"], capture.known)
+        counts = {word: number for word, number in found["counts"].items() if number}
+        self.assertEqual(counts, {"failed": 1, "redirect": 1, "page": 2, "file": 1, "other": 4})
+        self.assertEqual({one["word"]: one["rows"] for one in found["verdicts"] if one["rows"]}, counts)
+        self.assertEqual(self.paths(capture, verdict="page"), ["/", "/a"])
+        self.assertEqual(self.paths(capture, filter="status:404", verdict="failed"), ["/gone"])
+        self.assertEqual(self.paths(capture, find="about THE"), ["/a"])
+        self.assertEqual(self.paths(capture, first=1, rows=1, verdict="page"), ["/a"])
+        (row,) = self.rows(capture, verdict="file")["rows"]
+        self.assertEqual((row["right"], row["numbers"]["bytes"], row["numbers"]["status"]), ("200 image/png", 4, 200))
+        self.assertIn("linked", row["right_note"])
+
+    def test_what_is_linked_from_nowhere_is_a_list(self):
+        data = io.BytesIO(b"http://old.example/listed\nhttp://old.example/a\n")
+        data.name = "list.txt"
+        self.api.post(f"/api/moves/{self.of_move.pk}/brought/", {"side": "source", "file": data})
+        capture = self.capture(self.of_move, "source")
+        self.assertEqual(self.paths(capture, filter="unlinked"), ["/listed"])
+        course = self.api.get(f"/api/captures/{capture.pk}/course/").json()
+        self.assertEqual(course["unlinked"]["known"], 1)
+        for one in course["known"]:
+            self.assertEqual(self.rows(capture, filter=f"by:{one['bit']}")["total"], one["known"], one)
+        self.assertEqual(self.rows(capture, filter="pages")["total"], capture.pages)
+        self.assertEqual(self.rows(capture, filter="answered")["total"], capture.asked - capture.not_fetched)
+
+    def test_while_it_runs_what_waits_is_there(self):
+        capture = captures.begin(self.of_move, "source", Policy().plain(), {"base": "http://old.example/"})
+        from django.db import transaction
+
+        with transaction.atomic():
+            seeds.plant(capture)
+        found = self.rows(capture)
+        self.assertEqual({word: number for word, number in found["counts"].items() if number}, {"waiting": 4})
+        self.assertEqual(found["rows"][0]["numbers"], {"status": -1, "bytes": -1, "milliseconds": -1})
+
+    def test_bad_filters_are_said_and_are_no_way_in(self):
+        capture = self.capture(self.of_move, "source")
+        for chosen in ("nonsense", "status:x", "status:1 OR 1=1", "by:"):
+            response = self.api.get(f"/api/captures/{capture.pk}/answers/", {"filter": chosen})
+            self.assertEqual(response.status_code, 400, chosen)
+            self.assertIn("There is no filter", str(response.json()))
+        self.assertEqual(self.rows(capture, filter="reason:' OR true --")["total"], 0)
+        self.assertEqual(self.rows(capture, verdict="nonsense")["total"], capture.known)
+
+    def test_exports_hold_every_row(self):
+        capture = self.capture(self.of_move, "source")
+        rows = list(csv.DictReader(io.StringIO("".join(exports.answers(capture, "csv")))))
+        self.assertEqual(len(rows), capture.known)
+        self.assertEqual(rows[0]["url"], "http://old.example/")
+        self.assertEqual(rows[0]["status"], "200")
+        self.assertEqual(len(json.loads("".join(exports.answers(capture, "json")))), capture.known)
+        self.assertEqual(sum(answer_rows.counts(capture).values()), capture.known)
