@@ -2,6 +2,7 @@
 import type { ReactNode } from "react";
 
 import type { Check, Comparison, Row } from "../api/client";
+import { FILES } from "./files";
 import { PAGES } from "./pages";
 import { PLAIN } from "./plain";
 
@@ -17,7 +18,7 @@ export type Shown = {
   find: string;
 };
 
-const OWN: Record<string, Shown> = { pages: PAGES };
+const OWN: Record<string, Shown> = { pages: PAGES, files: FILES };
 
 export function shownOf(check: Check | undefined): Shown {
   return check ? (OWN[check.name] ?? PLAIN(check.name)) : PAGES;
