@@ -7,7 +7,8 @@ from django.http import Http404
 from rest_framework.exceptions import PermissionDenied
 from rest_framework.request import Request
 
-from palinode.records.models import Capture, CheckOutcome, Comparison, ComparisonCheck, Membership, Move
+from palinode.records import outcomes
+from palinode.records.models import Capture, CheckOutcome, Comparison, Membership, Move
 
 
 def moves(request: Request) -> "list[Move]":
@@ -47,15 +48,9 @@ def comparison(request: Request, pk: int) -> Comparison:
     return found
 
 
-def outcome(request: Request, pk: int, check: str) -> tuple[Comparison, CheckOutcome]:
-    """Return a comparison and what a check made in it, or raise Http404."""
-    held = (
-        ComparisonCheck.objects.filter(comparison__move__memberships__user=request.user, comparison_id=pk)
-        .filter(outcome__check_name=check, carried=False)
-        .select_related("outcome", "comparison")
-        .defer("comparison__crossing")
-        .first()
-    )
-    if held is None:
+def outcome(request: Request, pk: int, check: str) -> CheckOutcome:
+    """Return what a check made in a comparison, which is all that a page of its rows needs; or raise Http404."""
+    found = outcomes.seen_by(request.user.pk, pk, check)
+    if found is None:
         raise Http404
-    return held.comparison, held.outcome
+    return found

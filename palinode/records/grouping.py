@@ -22,7 +22,7 @@ class Group:
     verdicts: dict[str, int]
 
 
-def by_group(comparison: Comparison, outcome: CheckOutcome) -> list[Group]:
+def by_group(outcome: CheckOutcome) -> list[Group]:
     """Return the groups of the check, in their order."""
     verdicts: dict[str, Counter[str]] = {name: Counter() for name, _ in outcome.groups}
     for verdict, group, number in outcome.counts:

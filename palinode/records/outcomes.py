@@ -49,6 +49,23 @@ def of(comparison: Comparison, check: str) -> CheckOutcome | None:
     return held.outcome if held else None
 
 
+_SEEN = """SELECT o.id, o.check_name, o.rows, o.counts, o.groups FROM records_comparisoncheck k
+    JOIN records_checkoutcome o ON o.id = k.outcome_id AND o.check_name = %(check)s
+    JOIN records_membership m ON m.move_id = o.move_id AND m.user_id = %(user)s
+    WHERE k.comparison_id = %(comparison)s AND NOT k.carried"""
+
+
+def seen_by(user_id: int, comparison_id: int, check: str) -> CheckOutcome | None:
+    """Return what a check made in a comparison, if a person may see its move; for each page of rows, so at once."""
+    with connection.cursor() as cursor:
+        cursor.execute(_SEEN, {"check": check, "user": user_id, "comparison": comparison_id})
+        row = cursor.fetchone()
+    if row is None:
+        return None
+    number, name, rows, counts, groups = row
+    return CheckOutcome(pk=number, check_name=name, rows=rows, counts=orjson.loads(counts), groups=orjson.loads(groups))
+
+
 def keep(move_id: int, check: Check, digest: str, made: Outcome) -> CheckOutcome:
     """Return the outcome of some inputs, written now if it was not before. Needs a transaction.
 
@@ -194,6 +211,9 @@ def numbers_at(outcome_id: int, names: list[str], first: int, length: int) -> di
 
 def numbers_of(outcome_id: int, names: list[str], ranks: list[int]) -> list[dict[str, Any]]:
     """Return what arrays hold at some ranks, in the order given; a run of ranks is read in one piece."""
+    if ranks and ranks == list(range(ranks[0], ranks[0] + len(ranks))):
+        columns = numbers_at(outcome_id, names, ranks[0], len(ranks)).values()
+        return [dict(zip(names, values, strict=True)) for values in zip(*columns, strict=True)] or [{} for _ in ranks]
     found: dict[int, dict[str, Any]] = {}
     for first, length in _runs(sorted(set(ranks))):
         columns = numbers_at(outcome_id, names, first, length)

@@ -19,7 +19,7 @@ from palinode.api.serializers.check import GroupSerializer, ItemsSerializer, Row
 from palinode.core.checks import registry
 from palinode.core.checks.check import Check
 from palinode.records import exports, findings, grouping, outcomes
-from palinode.records.models import CheckOutcome, Comparison
+from palinode.records.models import CheckOutcome
 from palinode.records.outcomes import StoredRow
 
 MOST_ROWS = 500
@@ -57,7 +57,7 @@ class RowsView(APIView):
     )
     def get(self, request: Request, pk: int, check: str) -> HttpResponse:
         """Return some rows of the choice, and the counts of every verdict in its group."""
-        comparison, outcome = access.outcome(request, pk, check)
+        outcome = access.outcome(request, pk, check)
         words = [one.word for one in registry.BY_NAME[check].verdicts]
         query = request.query_params
         verdict = query["verdict"] if query.get("verdict") in (*words, WANTS) else None
@@ -66,7 +66,7 @@ class RowsView(APIView):
         # Within one verdict, rows stand by group and address, so that both orders are the same there.
         by_place = query.get("order") == "address" and verdict is None
         find = query.get("find", "").strip()
-        chosen = _chosen(comparison, outcome, query)
+        chosen = _chosen(request, pk, outcome, query)
         if chosen is not None:
             return _of_ranks(outcome, chosen, verdict, group, by_place, find, first, most)
         spans = (
@@ -94,12 +94,12 @@ class GroupsView(APIView):
     )
     def get(self, request: Request, pk: int, check: str) -> Response:
         """Return the groups with how many rows of each verdict they have."""
-        comparison, outcome = access.outcome(request, pk, check)
+        outcome = access.outcome(request, pk, check)
         by, filters = request.query_params.get("by", "group"), registry.BY_NAME[check].filters
         if by == "group":
-            found = grouping.by_group(comparison, outcome)
+            found = grouping.by_group(outcome)
         elif by == "cause":
-            found = grouping.by_cause(comparison, outcome)
+            found = grouping.by_cause(access.comparison(request, pk), outcome)
         elif by in filters:
             found = grouping.by_filter(outcome, by)
         else:
@@ -117,7 +117,7 @@ class ItemsView(APIView):
     )
     def get(self, request: Request, pk: int, check: str, rank: int) -> HttpResponse:
         """Return some of the items of a row, and how many there are."""
-        _, outcome = access.outcome(request, pk, check)
+        outcome = access.outcome(request, pk, check)
         if rank >= outcome.rows:
             raise Http404
         query = request.query_params
@@ -136,7 +136,7 @@ class ExportView(APIView):
     )
     def get(self, request: Request, pk: int, check: str) -> StreamingHttpResponse:
         """Stream the rows as CSV (RFC 4180), JSON, or XML as build servers read test results."""
-        _, outcome = access.outcome(request, pk, check)
+        outcome = access.outcome(request, pk, check)
         form = request.query_params.get("as", "csv")
         form = form if form in exports.FORMATS else "csv"
         return StreamingHttpResponse(
@@ -173,9 +173,21 @@ def verdicts_plain(check: Check, counts: dict[str, int]) -> list[dict[str, Any]]
 
 def rows_plain(outcome: CheckOutcome, rows: list[StoredRow]) -> list[dict[str, Any]]:
     """Return rows as they are shown, with the numbers that their check shows beside them."""
-    shown = list(registry.BY_NAME[outcome.check_name].shown)
-    numbers = outcomes.numbers_of(outcome.pk, shown, [row.rank for row in rows])
-    return [row._asdict() | {"numbers": more} for row, more in zip(rows, numbers, strict=True)]
+    names = list(registry.BY_NAME[outcome.check_name].shown)
+    numbers = outcomes.numbers_of(outcome.pk, names, [row.rank for row in rows])
+    return [
+        {
+            "rank": rank,
+            "verdict": verdict,
+            "group": group,
+            "left": left,
+            "left_note": left_note,
+            "right": right,
+            "right_note": right_note,
+            "numbers": more,
+        }
+        for (verdict, group, rank, left, right, left_note, right_note), more in zip(rows, numbers, strict=True)
+    ]
 
 
 def _words(outcome: CheckOutcome, verdict: str | None) -> set[str] | None:
@@ -185,10 +197,10 @@ def _words(outcome: CheckOutcome, verdict: str | None) -> set[str] | None:
     return {one.word for one in registry.BY_NAME[outcome.check_name].verdicts if one.wants}
 
 
-def _chosen(comparison: Comparison, outcome: CheckOutcome, query: Any) -> np.ndarray | None:
+def _chosen(request: Request, pk: int, outcome: CheckOutcome, query: Any) -> np.ndarray | None:
     """Return the ranks that a cause or a filter names; None if a question names none."""
     if query.get("cause"):
-        return findings.rows_of_cause(comparison, outcome, number(query, "cause", 0, 32_000))
+        return findings.rows_of_cause(access.comparison(request, pk), outcome, number(query, "cause", 0, 32_000))
     if query.get("filter"):
         name, _, value = query["filter"].partition(":")
         if name not in registry.BY_NAME[outcome.check_name].filters:
