@@ -70,6 +70,24 @@ def memory_mb(pid: int) -> float:
     return total
 
 
+def processor_seconds(*pids: int) -> float:
+    """Return the processor time of processes and of all that they started, those that ended included."""
+    tick = os.sysconf("SC_CLK_TCK")
+    total = 0
+    for one in {number for pid in pids for number in (pid, *children(pid))}:
+        try:
+            fields = Path(f"/proc/{one}/stat").read_text().rpartition(")")[2].split()
+        except OSError:
+            continue
+        total += sum(map(int, fields[11:15]))
+    return total / tick
+
+
+def server_pid(folder: Path) -> int:
+    """Return the process of the database that :func:`database` started in a folder."""
+    return int((folder / "postgres" / "data" / "postmaster.pid").read_text().split()[0])
+
+
 def children(pid: int) -> list[int]:
     """Return the processes that a process started, and theirs."""
     found: list[int] = []
