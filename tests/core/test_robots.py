@@ -54,7 +54,9 @@ class RobotsTest(unittest.TestCase):
             self.told(left, right), [("shut_out", "robots.txt", "shuts crawlers out of 4 pages that were open, of 5")]
         )
         (finding,) = self.findings(left, right)
-        self.assertEqual(finding, ("shut_out", "shuts crawlers out of pages that were open at the source", 4, 0))
+        self.assertEqual(
+            finding, ("shut_out", "robots.txt shuts crawlers out of pages that were open at the source", 4, 0)
+        )
         sources, destinations = made.rows.items[0].columns
         self.assertEqual(sorted(sources), sorted(f"{OLD}{path}" for path in PATHS if path != "/cart"))
         self.assertEqual(sorted(destinations), sorted(f"{NEW}{path}" for path in PATHS if path != "/cart"))
@@ -100,7 +102,14 @@ class RobotsTest(unittest.TestCase):
     def test_a_failing_server_shuts_everything_out_and_a_silent_one_is_not_judged(self):
         self.assertEqual(
             self.findings("", file(NEW, status=503)),
-            [("shut_out", "answers 503, which shuts crawlers out of pages that were open at the source", 5, 0)],
+            [
+                (
+                    "shut_out",
+                    "robots.txt answers 503, which shuts crawlers out of pages that were open at the source",
+                    5,
+                    0,
+                )
+            ],
         )
         self.assertEqual(
             self.told("", file(NEW, None, -1)), [("unknown", "robots.txt", "not fetched: timed out three times")]

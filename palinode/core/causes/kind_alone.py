@@ -8,6 +8,8 @@ from palinode.core.causes.cause import PAGES, Cause, Ground
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
+_LONGEST = 160
+
 
 def kinds_alone(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield a cause for each kind of finding that checks besides that of pages found."""
@@ -23,9 +25,19 @@ def kinds_alone(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             kind.word,
             Weight(int(found.weight[takes].min())),
             found.detail[first] if count == 1 else f"{kind.label}: {number(count, 'finding')}{on}",
-            f"{found.left[first] or found.right[first]}" if count == 1 else f"First of them: {found.detail[first]}.",
+            f"At the source: {_flat(found.left[first])}. At the destination: {_flat(found.right[first])}."
+            if count == 1
+            else f"First of them: {found.detail[first]}.",
             kind.remedy,
             takes,
             pages,
             {"check": ground.checks[int(found.check[first])]},
         )
+
+
+def _flat(text: str) -> str:
+    """Return what stands on a side in one line, not too long."""
+    line = " ".join(text.split())
+    if not line:
+        return "nothing"
+    return line if len(line) <= _LONGEST else f"{line[:_LONGEST]}…"

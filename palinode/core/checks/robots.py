@@ -112,7 +112,7 @@ def _rules(looked: Looked, pages: Ledger, hosts: _Hosts, rows: list[Row], found:
             what = _why(right)
             shut = [pages.left_address[row] for row in newly.tolist()]
             items = Items((shut, [pages.right_address[row] for row in newly.tolist()]))
-            note = f"{what} {_that_were(len(newly), 'open')}, of {len(hosts.rows):,}"
+            note = f"{what.removeprefix('robots.txt ')} {_that_were(len(newly), 'open')}, of {len(hosts.rows):,}"
             found.append(
                 Finding(
                     SHUT_OUT, ANY if ANY in tokens else " ".join(tokens), len(newly), _said(left), _said(right),
@@ -196,8 +196,8 @@ def _answered(file: RobotsFile) -> str:
 
 def _why(file: RobotsFile) -> str:
     if file.status != 200:
-        return f"answers {file.status}, which shuts crawlers out of"
-    return "shuts crawlers out of"
+        return f"robots.txt answers {file.status}, which shuts crawlers out of"
+    return "robots.txt shuts crawlers out of"
 
 
 def _sitemaps(looked: Looked, hosts: _Hosts, rows: list[Row], found: list[Finding]) -> None:
