@@ -94,8 +94,8 @@ class PeopleTest(BrowserTestCase):
         self.wait_text("Sold with the <b>old</b> bakery")
         self.wait_text("The whole section")
         self.check_axe("decisions")
-        self.click("Take it back")
-        self.wait_text("holds no more")
+        self.click("Revoke")
+        self.wait_text("revoked or past")
         self.click("Standing")
         self.wait_text("Not ready to switch.", 40)
 
@@ -150,7 +150,7 @@ class HandsOnCapturesTest(BrowserTestCase):
         move = self.move(old, new)
         self.sign_in()
         self.open(f"/moves/{move.pk}/captures")
-        self.click("Bring addresses …")
+        self.click("Import addresses …")
         self.wait_text("Addresses of the source known from elsewhere")
         with tempfile.TemporaryDirectory() as folder:
             for name, text, said in [
@@ -167,7 +167,7 @@ class HandsOnCapturesTest(BrowserTestCase):
         self.click("Let go of the 1 address")
         self.wait_gone("Let go of")
         self.click("Close")
-        self.wait_text("Bring addresses …")
+        self.wait_text("Import addresses …")
 
     def test_a_capture_that_does_not_stand_is_named_with_a_reason(self):
         notice = "<title>Mill</title><h1>Briefly unavailable</h1><p>We are performing scheduled maintenance.</p>"

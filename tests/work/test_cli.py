@@ -83,7 +83,7 @@ class CommandLineTest(MoveTestCase):
         with tempfile.NamedTemporaryFile("w", suffix=".txt") as file:
             file.write("http://old.example/a\nhttp://elsewhere.example/\nnonsense\n")
             file.flush()
-            code, out, _ = self.run_cli("bring", "Mill", "source", file.name)
+            code, out, _ = self.run_cli("addresses", "Mill", "source", file.name)
         self.assertEqual((code, out.splitlines()[0]), (0, "One new address, from one line that names this side."))
         self.assertIn("line 3: nonsense", out)
         code, out, _ = self.run_cli("capture", "Mill", "source")
@@ -125,10 +125,10 @@ class CommandLineTest(MoveTestCase):
             self.assertEqual(code, 0)
             self.assertRegex(out, r"^(\d+) of \1 WARC files are as they were sealed")
             packed = str(folder / "mill.zip")
-            self.assertEqual(self.run_cli("archive", "take", "Mill", packed)[0], 0)
-            code, out, _ = self.run_cli("archive", "bring", packed)
+            self.assertEqual(self.run_cli("archive", "export", "Mill", packed)[0], 0)
+            code, out, _ = self.run_cli("archive", "import", packed)
             self.assertEqual((code, Move.objects.count()), (0, 2), out)
-            self.assertIn("no archive, or broken", self.run_cli("archive", "bring", __file__)[2])
+            self.assertIn("no archive, or broken", self.run_cli("archive", "import", __file__)[2])
             segment = Segment.objects.filter(capture__move=Move.objects.first()).first()
             storages["evidence"].delete(segment.name)
             code, out, _ = self.run_cli("verify", str(segment.capture.move_id))
@@ -139,8 +139,8 @@ class CommandLineTest(MoveTestCase):
         for arguments, said in [
             (("capture", "Nobody", "source"), "there is no move 'Nobody'"),
             (("compare", "99"), "there is no move '99'"),
-            (("bring", "Nobody", "source", "/dev/null"), "there is no move 'Nobody'"),
-            (("bring", "Nobody", "source", "/no/such/file"), "No such file"),
+            (("addresses", "Nobody", "source", "/dev/null"), "there is no move 'Nobody'"),
+            (("addresses", "Nobody", "source", "/no/such/file"), "No such file"),
             (("move", "add", "Mill", "old.example", "http://new.example"), "The scheme is missing"),
             (("move", "add", "Mill", "http://old.example", "http://new.example", "--line", "x"), "OLD -> NEW"),
             (

@@ -25,7 +25,7 @@ class DecisionsView(APIView):
 
     @extend_schema(operation_id="decisions", responses=DecisionSerializer(many=True))
     def get(self, request: Request, pk: int) -> Response:
-        """List all decisions, those taken back too."""
+        """List all decisions, revoked ones too."""
         move = access.move(request, pk)
         holding = set(decisions.holding(move).values_list("pk", flat=True))
         found = move.decisions.filter(withdrawn=False).select_related("author")

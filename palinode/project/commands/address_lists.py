@@ -14,7 +14,7 @@ from palinode.project.commands.installation import Refused, move_named, owner
 
 def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
     """Add these commands to those of the command line."""
-    bring = commands.add_parser("bring", help="bring addresses known from elsewhere: a list, a CSV, an access log")
+    bring = commands.add_parser("addresses", help="import addresses known from elsewhere: a list, a CSV, an access log")
     bring.add_argument("move", help="its name or number")
     bring.add_argument("side", choices=["source", "destination"])
     bring.add_argument("file")

@@ -8,13 +8,13 @@ from palinode.project.commands.installation import Refused, account, move_named
 
 def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
     """Add these commands to those of the command line."""
-    taken = commands.add_parser("archive", help="take a move away as one file, or bring one in")
+    taken = commands.add_parser("archive", help="export a move as one file, or import one")
     taken = taken.add_subparsers(required=True, metavar="ACTION")
-    take = taken.add_parser("take", help="write the archive of a move")
+    take = taken.add_parser("export", help="write the archive of a move")
     take.add_argument("move", help="its name or number")
     take.add_argument("file", help="where to write it")
     take.set_defaults(run=_take)
-    back = taken.add_parser("bring", help="make a move of an archive")
+    back = taken.add_parser("import", help="make a move of an archive")
     back.add_argument("file")
     back.add_argument("--user", help="whose move it is; the first account without it")
     back.set_defaults(run=_bring_archive)

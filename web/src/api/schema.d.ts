@@ -612,7 +612,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description List all decisions, those taken back too. */
+        /** @description List all decisions, revoked ones too. */
         get: operations["decisions"];
         put?: never;
         /** @description Retire a page or a section, pair two pages or part them; a comparison follows. */

@@ -36,7 +36,7 @@ export function DeleteMove({ move }: { move: Move }) {
             remove.mutate();
           }}
         >
-          <p>All its captures, WARC files, comparisons and decisions are deleted. This cannot be taken back.</p>
+          <p>All its captures, WARC files, comparisons and decisions are deleted. This cannot be undone.</p>
           <Field label={`Type its name: ${move.name}`} value={name} onChange={setName} autoFocus fault={refused?.fields.name ?? refused?.message} />
           <div className="flex gap-2">
             <Button type="submit" look="danger" disabled={remove.isPending || name !== move.name}>

@@ -1,4 +1,4 @@
-/** "This is meant": a difference set aside for a page, a section or the whole move, tried before it is decided. */
+/** "Mark as expected": a difference set aside for a page, a section or the whole move, tried before it is decided. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
@@ -59,7 +59,7 @@ export function Expect({ move, comparison, meant, onClose }: Props) {
   });
   const found = preview.data;
   return (
-    <Dialog open={meant !== null} onClose={onClose} title="This is meant">
+    <Dialog open={meant !== null} onClose={onClose} title="Mark as expected">
       <form
         className="space-y-3"
         onSubmit={(event) => {
@@ -101,7 +101,7 @@ export function Expect({ move, comparison, meant, onClose }: Props) {
             </>
           ) : null}
         </div>
-        <Field label="Why" value={reason} onChange={setReason} required hint="Kept with your name and the date; it can be taken back." />
+        <Field label="Why" value={reason} onChange={setReason} required hint="Kept with your name and the date; it can be revoked." />
         {decide.error ? (
           <p role="alert" className="text-madder font-semibold">
             {decide.error.message}

@@ -30,7 +30,7 @@ export function PairByHand({ move, row, paired, base, onClose }: Props) {
     },
   });
   return (
-    <Dialog open={row !== null} onClose={onClose} title={paired ? "Is it the same page?" : "Pair by hand"}>
+    <Dialog open={row !== null} onClose={onClose} title={paired ? "Change the pair" : "Pair by hand"}>
       <form
         className="space-y-4"
         onSubmit={(event) => {

@@ -1,4 +1,4 @@
-/** How much a kind of finding weighs in this move: a decision like any other, taken back in Decisions. */
+/** How much a kind of finding weighs in this move: a decision like any other, revoked in Decisions. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 

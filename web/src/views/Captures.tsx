@@ -4,7 +4,7 @@ import { useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 
 import { api, data, type Capture } from "../api/client";
-import { Bring } from "../parts/Bring";
+import { ImportAddresses } from "../parts/ImportAddresses";
 import { Button } from "../parts/Button";
 import { CaptureDialog } from "../parts/CaptureDialog";
 import { CourseOf } from "../parts/Course";
@@ -62,7 +62,7 @@ export function Captures({ framed }: { framed: Framed }) {
             <div className="min-w-0">
               <h2 className="truncate text-[17px] leading-6">{host(move[side].base)}</h2>
               <p className="text-soft text-[13px]">
-                {side === "source" ? "Source" : "Destination"} · <Bring move={move.id} side={side} /> · <ImportCapture move={move.id} side={side} />
+                {side === "source" ? "Source" : "Destination"} · <ImportAddresses move={move.id} side={side} /> · <ImportCapture move={move.id} side={side} />
               </p>
             </div>
             <Button className="ml-auto" onClick={() => setAsking(side)} disabled={running.some((one) => one.side === side)}>
@@ -137,7 +137,7 @@ function Running({ capture, move }: { capture: Capture; move: number }) {
         )}
         {!paused && !ending && "Notification" in window && Notification.permission === "default" ? (
           <Button look="bare" onClick={() => void Notification.requestPermission()}>
-            Tell me when it ends
+            Notify me when it ends
           </Button>
         ) : null}
       </div>

@@ -1,4 +1,4 @@
-/** Decisions: what was decided about a move, by whom and why; each can be taken back. */
+/** Decisions: what was decided about a move, by whom and why; each can be revoked. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
 
@@ -79,7 +79,7 @@ export function Decisions({ framed }: { framed: Framed }) {
       <Notice title="Nothing is decided yet.">
         <p>
           A page that is meant to be gone is retired from its row in Pages, with a reason. What was decided is listed here and can be
-          taken back.
+          revoked.
         </p>
       </Notice>
     );
@@ -131,7 +131,7 @@ function Line({ one, base, busy, onWithdraw }: { one: Decision; base: string; bu
         ) : one.holds ? (
           <Thread shape="dashed" label="Retired" />
         ) : null}
-        {one.holds ? null : <span className="text-soft">holds no more</span>}
+        {one.holds ? null : <span className="text-soft">revoked or past</span>}
       </div>
       <div className={`right flex items-start gap-3 py-2.5 ${past}`}>
         <div className="min-w-0 flex-1">
@@ -143,7 +143,7 @@ function Line({ one, base, busy, onWithdraw }: { one: Decision; base: string; bu
         </div>
         {one.holds && one.what !== "baseline" ? (
           <Button disabled={busy} onClick={onWithdraw}>
-            Take it back
+            Revoke
           </Button>
         ) : null}
       </div>

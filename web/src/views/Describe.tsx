@@ -151,7 +151,7 @@ export function Describe({ move, head }: { move: Move | null; head: (action: Rea
                 </select>
               ) : (
                 <button type="button" className="text-ink underline underline-offset-2" onClick={() => setCorrecting(true)}>
-                  Not so?
+                  Change it
                 </button>
               )}
             </p>

@@ -62,7 +62,7 @@ export function Evidence({ framed }: { framed: Framed }) {
           {verifying ? "Verifying …" : "Verify all"}
         </Button>
         <a className="border-line bg-leaf rounded-[3px] border px-3 py-1.5 font-bold" href={`/api/moves/${move.id}/archive/`} download>
-          Take the move away
+          Export the move
         </a>
       </div>
       {faulty.length ? (
@@ -130,7 +130,7 @@ function Files({ kept, captures }: { kept: Kept; captures: Kept[] }) {
 
 function File({ capture, segment }: { capture: number; segment: Segment }) {
   const said: ReactNode = segment.let_go_at ? (
-    <span className="text-soft">let go of {moment(segment.let_go_at)}</span>
+    <span className="text-soft">deleted {moment(segment.let_go_at)}</span>
   ) : segment.fault ? (
     <b className="text-madder">not as sealed</b>
   ) : segment.verified_at ? (
@@ -159,8 +159,8 @@ function Imported({ imports }: { imports: Schemas["Import"][] }) {
   const what = { list: "List of addresses", warc: "WARC file", pages: "Archive of pages" };
   return (
     <section className="text-[14px]">
-      <h2 className="mb-1 text-[17px]">What people brought</h2>
-      {imports.length ? null : <p className="text-soft">Nothing yet. Lists and files are brought from Captures.</p>}
+      <h2 className="mb-1 text-[17px]">What people imported</h2>
+      {imports.length ? null : <p className="text-soft">Nothing yet. Lists and files are imported in Captures.</p>}
       <ul className="space-y-2">
         {imports.map((one) => (
           <li key={one.id}>
@@ -205,7 +205,7 @@ function Retention({ move, days, owner }: { move: number; days: number | null; o
             <input inputMode="numeric" pattern="[0-9]*" className="bg-leaf border-line text-ink w-full rounded-[3px] border px-3 py-1.5" value={typed} onChange={(event) => setTyped(event.target.value)} />
           </label>
           <Button type="submit" disabled={same || keep.isPending}>
-            Keep it so
+            Save
           </Button>
         </form>
       ) : null}

@@ -34,7 +34,7 @@ const KEYS: KeyLine[] = [
   { keys: ["Enter"], does: "read the pair" },
   { keys: ["X"], does: "mark" },
   { keys: ["A"], does: "accept with a reason" },
-  { keys: ["E"], does: "expect: this is meant" },
+  { keys: ["E"], does: "mark as expected" },
   { keys: ["/"], does: "find" },
   { keys: ["?"], does: "all keys" },
 ];

@@ -1,7 +1,7 @@
 /** The list of moves, each with its standing sentence. */
 import { Link, useNavigate } from "react-router";
 
-import { BringMove } from "../parts/BringMove";
+import { ImportMove } from "../parts/ImportMove";
 import { Button } from "../parts/Button";
 import { Head } from "../parts/Head";
 import { Failed, Loading, Notice, Stale } from "../parts/Notice";
@@ -38,7 +38,7 @@ export function Moves() {
               Describe a move
             </Button>
             <p>
-              <BringMove />
+              <ImportMove />
             </p>
           </Notice>
         ) : (
@@ -68,7 +68,7 @@ export function Moves() {
               ))}
             </ul>
             <p className="px-6 py-4">
-              <BringMove />
+              <ImportMove />
             </p>
           </>
         )}

@@ -6,7 +6,7 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
 import { api, data, type Finding, type Pair, type Row } from "../api/client";
 import { Accept } from "../parts/Accept";
-import { AskBoth } from "../parts/AskBoth";
+import { CheckNow } from "../parts/CheckNow";
 import { FacingHead } from "../parts/FacingHead";
 import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
 import type { Framed } from "../parts/MoveFrame";
@@ -198,10 +198,10 @@ export function PairView({ framed }: { framed: Framed }) {
       <KeyFoot lines={KEYS}>
         {ours ? (
           <button type="button" className="text-ink mr-4 underline" onClick={() => setMatching(true)}>
-            {pair.data.found_by ? "Is it the same page?" : "Pair by hand"}
+            {pair.data.found_by ? "Change the pair" : "Pair by hand"}
           </button>
         ) : null}
-        {ours ? <AskBoth move={move.id} address={row.left ?? ""} label="Ask both sides now" /> : null}
+        {ours ? <CheckNow move={move.id} address={row.left ?? ""} label="Check now" /> : null}
         <Link to={back} className="text-ink ml-4 underline">
           {search.get("from") === "findings" ? "Back to the findings" : "Back to the ledger"}
         </Link>

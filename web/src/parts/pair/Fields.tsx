@@ -20,7 +20,7 @@ export function Fields({ fields, address, onMeant }: Props) {
               className="text-ink text-[12px] font-normal underline underline-offset-2"
               onClick={() => onMeant({ kind: field.kind, address })}
             >
-              This is meant
+              Mark as expected
             </button>
           ) : null}
         </div>

@@ -81,7 +81,7 @@ function Facing({ one, meant }: { one: Paragraph; meant?: () => void }) {
             <span className="text-soft">{one.said}</span>
             {meant ? (
               <button type="button" className="underline underline-offset-2" onClick={meant}>
-                This is meant
+                Mark as expected
               </button>
             ) : null}
           </>

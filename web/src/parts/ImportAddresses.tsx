@@ -1,4 +1,4 @@
-/** Bring addresses that are known from elsewhere: a list, a CSV export, an access log. */
+/** Import addresses that are known from elsewhere: a list, a CSV export, an access log. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
@@ -11,16 +11,16 @@ import { count } from "../lib/format";
 
 type Side = "source" | "destination";
 
-export function Bring({ move, side }: { move: number; side: Side }) {
+export function ImportAddresses({ move, side }: { move: number; side: Side }) {
   const [open, setOpen] = useState(false);
   const brought = useBrought(move);
   const number = brought.data?.[side] ?? 0;
   return (
     <>
       <button type="button" className="text-ink underline underline-offset-2" onClick={() => setOpen(true)}>
-        {number ? `${count(number, "address", "addresses")} brought …` : "Bring addresses …"}
+        {number ? `${count(number, "address", "addresses")} imported …` : "Import addresses …"}
       </button>
-      <BringDialog move={move} side={side} number={number} open={open} onClose={() => setOpen(false)} />
+      <AddressesDialog move={move} side={side} number={number} open={open} onClose={() => setOpen(false)} />
     </>
   );
 }
@@ -32,7 +32,7 @@ function useBrought(move: number) {
   });
 }
 
-function BringDialog({ move, side, number, open, onClose }: { move: number; side: Side; number: number; open: boolean; onClose: () => void }) {
+function AddressesDialog({ move, side, number, open, onClose }: { move: number; side: Side; number: number; open: boolean; onClose: () => void }) {
   const [file, setFile] = useState<File | null>(null);
   const [column, setColumn] = useState("");
   const queries = useQueryClient();
@@ -84,7 +84,7 @@ function BringDialog({ move, side, number, open, onClose }: { move: number; side
         {bring.data ? <Outcome outcome={bring.data} /> : null}
         <div className="flex flex-wrap gap-2">
           <Button type="submit" look="strong" disabled={bring.isPending}>
-            {bring.isPending ? "Reading …" : "Bring them"}
+            {bring.isPending ? "Reading …" : "Import them"}
           </Button>
           {number ? (
             <Button onClick={() => forget.mutate()} disabled={forget.isPending}>

@@ -8,7 +8,7 @@ import { Dialog } from "./Dialog";
 import { Field } from "./Field";
 import { Who } from "./Who";
 
-export function AskBoth({ move, address, label }: { move: number; address: string; label: string }) {
+export function CheckNow({ move, address, label }: { move: number; address: string; label: string }) {
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useState(address);
   const ask = useMutation({
@@ -39,7 +39,7 @@ export function AskBoth({ move, address, label }: { move: number; address: strin
         >
           <Field className="flex-1" label="Path, or address of the source" mono value={typed} onChange={setTyped} spellCheck={false} fault={fault} />
           <Button type="submit" look="strong" disabled={ask.isPending}>
-            Ask both sides
+            Check now
           </Button>
         </form>
         {ask.error && !fault ? (

@@ -1,4 +1,4 @@
-/** Bring a move in that was taken away as an archive, from here or elsewhere. */
+/** Import a move that was exported as an archive, from here or elsewhere. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
@@ -8,7 +8,7 @@ import { Button } from "./Button";
 import { Dialog } from "./Dialog";
 import { FileField, formOf } from "./FileField";
 
-export function BringMove() {
+export function ImportMove() {
   const [open, setOpen] = useState(false);
   const [file, setFile] = useState<File | null>(null);
   const queries = useQueryClient();
@@ -30,9 +30,9 @@ export function BringMove() {
   return (
     <>
       <button type="button" className="text-[14px] underline underline-offset-2" onClick={() => setOpen(true)}>
-        Bring a move in …
+        Import a move …
       </button>
-      <Dialog open={open} onClose={() => setOpen(false)} title="Bring a move in">
+      <Dialog open={open} onClose={() => setOpen(false)} title="Import a move">
         <form
           className="space-y-4"
           onSubmit={(event) => {
@@ -41,7 +41,7 @@ export function BringMove() {
           }}
         >
           <p className="text-soft">
-            An archive that was taken away from Evidence, here or on another installation of the same version. It becomes a move of yours; passwords are
+            An archive that was exported in Evidence, here or on another installation of the same version. It becomes a move of yours; passwords are
             not in it.
           </p>
           <FileField onChange={setFile} />
@@ -52,7 +52,7 @@ export function BringMove() {
           ) : null}
           <div className="flex gap-2">
             <Button type="submit" look="strong" disabled={bring.isPending}>
-              {bring.isPending ? "Reading and checking it …" : "Bring it in"}
+              {bring.isPending ? "Reading and checking it …" : "Import it"}
             </Button>
             <Button onClick={() => setOpen(false)}>Close</Button>
           </div>
