@@ -7,6 +7,7 @@ import shutil
 import socket
 import subprocess
 from pathlib import Path
+from typing import Any
 
 _SETTINGS = {
     "listen_addresses": "127.0.0.1",
@@ -65,7 +66,9 @@ class Cluster:
     def stop(self) -> None:
         """Stop the server; connections are closed."""
         subprocess.run(
-            [self._binaries / "pg_ctl", "-D", self._data, "-m", "fast", "-w", "stop"], **self._as(), capture_output=True
+            [str(self._binaries / "pg_ctl"), "-D", self._data, "-m", "fast", "-w", "stop"],
+            **self._as(),
+            capture_output=True,
         )
 
     def restart(self) -> None:
@@ -98,7 +101,7 @@ class Cluster:
         log = self.folder / "command-log"
         with log.open("w") as output:
             done = subprocess.run(
-                [self._binaries / command, *arguments], **self._as(), env=env, stdout=output, stderr=output
+                [str(self._binaries / command), *arguments], **self._as(), env=env, stdout=output, stderr=output
             )
         if done.returncode:
             said = log.read_text()[-800:]
@@ -106,7 +109,7 @@ class Cluster:
             said += server.read_text()[-800:] if server.exists() else ""
             raise PostgresError(f"PostgreSQL's {command} failed in {self.folder}:\n{said}")
 
-    def _as(self) -> dict[str, object]:
+    def _as(self) -> dict[str, Any]:
         if not self._user:
             return {"cwd": self.folder}
         return {"user": self._user.pw_uid, "group": self._user.pw_gid, "extra_groups": [], "cwd": self.folder}

@@ -110,7 +110,9 @@ def columns_out(select: dict[str, str], source: str, parameters: dict[str, objec
     # In binary, bytes come as they are; as text they would come twice as long and be parsed.
     with psycopg.Cursor(connection.connection) as cursor:
         cursor.execute(f"SELECT count(*), {', '.join(aggregates)} FROM ({source}) AS ordered", parameters, binary=True)
-        count, *values = cursor.fetchone()
+        row = cursor.fetchone()
+        assert row is not None
+        count, *values = row
     return {name: _column(kind, value, count) for (name, kind), value in zip(select.items(), values, strict=True)}
 
 

@@ -11,7 +11,7 @@ from palinode.core.discovery import Discovery
 from palinode.records import bulk_copy, frontier, plans
 from palinode.records.models import Capture, Move, Share, Target
 
-PAGED = (Capture.Kind.CRAWL, Capture.Kind.COPY)
+PAGED = (str(Capture.Kind.CRAWL), str(Capture.Kind.COPY))
 """Kinds of captures that hold pages: what opens a round, and what pages are compared of."""
 
 

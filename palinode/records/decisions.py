@@ -25,7 +25,7 @@ def holding(move: Move, kind: str | None = None) -> QuerySet[Decision]:
 
 
 def decide(
-    move: Move, kind: str, scope: dict[str, str], reason: str, author: object, ends_at: object = None
+    move: Move, kind: str, scope: dict[str, Any], reason: str, author: object, ends_at: object = None
 ) -> Decision:
     """Record a decision; one of the same kind and scope that holds is superseded."""
     with transaction.atomic():

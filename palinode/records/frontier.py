@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
+from typing import Any
 
 from django.conf import settings
 from django.db import connection, transaction
@@ -155,9 +156,14 @@ def lease(share: Share, most: int) -> list[Leased]:
             },
         )
         return [
-            Leased(*row[:6], Earlier(*row[6:10], bytes(row[10]), *row[11:]) if row[6] is not None else None)
+            replace(Leased(*asked), earlier=_earlier(*rest)) if rest[0] is not None else Leased(*asked)
             for row in cursor.fetchall()
+            for asked, rest in [(row[:6], row[6:])]
         ]
+
+
+def _earlier(status: int, is_page: bool, media_type: str, length: int, body: memoryview, *more: Any) -> Earlier:
+    return Earlier(status, is_page, media_type, length, bytes(body), *more)
 
 
 def hold(share: Share, idents: Sequence[int]) -> None:

@@ -212,8 +212,8 @@ def numbers_at(outcome_id: int, names: list[str], first: int, length: int) -> di
 def numbers_of(outcome_id: int, names: list[str], ranks: list[int]) -> list[dict[str, Any]]:
     """Return what arrays hold at some ranks, in the order given; a run of ranks is read in one piece."""
     if ranks and ranks == list(range(ranks[0], ranks[0] + len(ranks))):
-        columns = numbers_at(outcome_id, names, ranks[0], len(ranks)).values()
-        return [dict(zip(names, values, strict=True)) for values in zip(*columns, strict=True)] or [{} for _ in ranks]
+        arrays = numbers_at(outcome_id, names, ranks[0], len(ranks)).values()
+        return [dict(zip(names, values, strict=True)) for values in zip(*arrays, strict=True)] or [{} for _ in ranks]
     found: dict[int, dict[str, Any]] = {}
     for first, length in _runs(sorted(set(ranks))):
         columns = numbers_at(outcome_id, names, first, length)

@@ -14,7 +14,7 @@ def _fernet() -> Fernet:
     return Fernet(base64.urlsafe_b64encode(digest))
 
 
-class EncryptedField(models.TextField):  # type: ignore[type-arg]
+class EncryptedField(models.TextField):
     """Text that is encrypted in the database and clear in Python."""
 
     def get_prep_value(self, value: Any) -> Any:

@@ -31,7 +31,7 @@ class TypedSide:
     base: str
     connect_to: list[Line]
     user_name: str = ""
-    sign_in: str = Side.SignIn.BASIC
+    sign_in: str = str(Side.SignIn.BASIC)
     password: str | None = None
     """None keeps the one that is there, as long as its addressee stays; so it is for the other secrets."""
     cookie: str | None = None
@@ -138,7 +138,7 @@ def _baseline(move: Move, pk: int | None, reason: str, user: User) -> Capture | 
             said = found.judgement["sentence"]
             raise BaselineError(f"{said} To name it all the same, say why; that is recorded with your name.")
         scope = {"what": "baseline", "capture": str(found.pk)}
-        decisions.decide(move, Decision.Kind.OVERRIDE, scope, reason, user)
+        decisions.decide(move, str(Decision.Kind.OVERRIDE), scope, reason, user)
     return found
 
 
@@ -149,7 +149,7 @@ def _override(move: Move, which: str, typed: TypedSide, user: User) -> None:
         scope = {"side": which, "what": what}
         wanted = getattr(typed, option)
         if wanted and what not in current:
-            decisions.decide(move, Decision.Kind.OVERRIDE, scope, reason, user)
+            decisions.decide(move, str(Decision.Kind.OVERRIDE), scope, reason, user)
         elif not wanted and what in current:
-            for one in decisions.holding(move, Decision.Kind.OVERRIDE).filter(scope=scope):
+            for one in decisions.holding(move, str(Decision.Kind.OVERRIDE)).filter(scope=scope):
                 decisions.withdraw(one, user)

@@ -59,7 +59,7 @@ class Readers:
     def close(self) -> None:
         """End the processes; what they read is given up."""
         self._threads.shutdown(cancel_futures=True)
-        self._pool.stop()
+        self._pool.stop()  # type: ignore[no-untyped-call]
         self._pool.join()
 
     def run(self, function: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:

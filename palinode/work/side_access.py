@@ -19,9 +19,17 @@ from palinode.records.models import Move, Side
 class Described(Protocol):
     """A side as far as its secrets are concerned: a record, or what a person typed."""
 
-    connect_to: list[dict[str, Any]]
-    secrets_to_www: bool
-    sign_in: str
+    @property
+    def connect_to(self) -> list[dict[str, Any]]:
+        """Lines as a record keeps them."""
+
+    @property
+    def secrets_to_www(self) -> bool:
+        """Whether the secrets are for the www name as well."""
+
+    @property
+    def sign_in(self) -> str:
+        """How the user name and password are sent."""
 
 
 def base(move: Move, which: str) -> str:

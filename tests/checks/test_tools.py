@@ -25,7 +25,7 @@ class ToolsTest(unittest.TestCase):
     def test_code_is_formatted(self):
         self.check(str(BIN / "ruff"), "format", "--no-cache", "--check", "palinode", "bench", "tests", "demo")
 
-    def test_core_is_typed(self):
+    def test_types_are_strict(self):
         self.check(str(BIN / "mypy"))
 
     def test_imports_point_one_way(self):

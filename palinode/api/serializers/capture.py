@@ -87,7 +87,7 @@ class VolatileSerializer(serializers.Serializer[object]):
 
     templates = serializers.ListField(child=serializers.CharField())
     paths = serializers.ListField(child=serializers.CharField())
-    fields = serializers.ListField(child=serializers.CharField())  # type: ignore[assignment]
+    fields = serializers.ListField(child=serializers.CharField())
     examples = serializers.ListField(child=serializers.ListField(child=serializers.CharField()))
 
 

@@ -10,6 +10,7 @@ from rest_framework.views import APIView
 from palinode.api import access
 from palinode.api.serializers.address_lists import BringSerializer, BroughtSerializer, OutcomeSerializer
 from palinode.core.documents.address_list import ColumnError
+from palinode.gather.lists import ListError
 from palinode.records import address_lists
 from palinode.work.importing import address_lists as imports
 
@@ -35,7 +36,7 @@ class BroughtView(APIView):
             outcome = imports.bring(
                 move, given.validated_data["side"], file, file.name, request.user, given.validated_data["column"]
             )
-        except imports.ListError as error:
+        except ListError as error:
             raise ValidationError({"file": str(error)}) from None
         except ColumnError as error:
             raise ValidationError({"column": str(error)}) from None

@@ -47,7 +47,7 @@ class DecisionsView(APIView):
         else:
             raise ValidationError({"kind": "This is decided elsewhere: in the description, or on the findings."})
         with transaction.atomic():
-            made = decisions.decide(move, kind, scope, data["reason"], request.user)
+            made = decisions.decide(move, str(kind), scope, data["reason"], request.user)
             comparison_job.order_latest(move)
         return Response(_decision(made, True), status=201)
 

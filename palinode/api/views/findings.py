@@ -103,7 +103,7 @@ class AcceptView(APIView):
         with transaction.atomic():
             made = decisions.decide(
                 comparison.move,
-                Decision.Kind.ACCEPT,
+                str(Decision.Kind.ACCEPT),
                 {"findings": chosen},
                 data["reason"],
                 request.user,
@@ -137,7 +137,7 @@ class ExpectView(APIView):
         if reason := given.validated_data.get("reason", "").strip():
             with transaction.atomic():
                 made = decisions.decide(
-                    comparison.move, Decision.Kind.EXPECT, expectation.plain(), reason, request.user
+                    comparison.move, str(Decision.Kind.EXPECT), expectation.plain(), reason, request.user
                 )
                 again = comparison_job.order(comparison.move, comparison.left, comparison.right)
             answer |= {"decision": made.pk, "comparison": again.pk}

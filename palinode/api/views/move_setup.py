@@ -128,7 +128,7 @@ def _access(typed: TypedSide, side: Side | None) -> Access:
         secrets |= {name: value or "" for name, value in kept.items()}
     return Access(
         base=typed.base,
-        connect_to=tuple(ConnectTo(**line) for line in typed.connect_to),
+        connect_to=tuple(ConnectTo(**dict[str, Any](line)) for line in typed.connect_to),
         user_name=typed.user_name,
         sign_in=typed.sign_in,
         header_name=typed.header_name,

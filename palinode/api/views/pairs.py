@@ -24,6 +24,7 @@ from palinode.records.models import Comparison
 from palinode.records.page_rows import PageRow
 from palinode.work import stored_page
 from palinode.work.comparing import pair_view
+from palinode.work.evidence import NotStored
 
 MOST_PARAGRAPHS = 1_000
 _SIDE = OpenApiParameter("side", enum=["left", "right"], default="left")
@@ -76,7 +77,7 @@ class SourceView(APIView):
         kept = pair_view.answer_of(*_row(request, pk, rank), _side(request))
         try:
             found = stored_page.source(kept.answer)
-        except stored_page.NotStored as error:
+        except NotStored as error:
             raise NotFound(str(error)) from None
         return _json({"text": found.text, "length": found.length, "cut": found.cut})
 
@@ -92,7 +93,7 @@ class StoredPageView(APIView):
         kept = pair_view.answer_of(*_row(request, pk, rank), _side(request))
         try:
             text = stored_page.alone(kept.answer, kept.address)
-        except stored_page.NotStored as error:
+        except NotStored as error:
             raise NotFound(str(error)) from None
         return HttpResponse(
             text,

@@ -21,7 +21,8 @@ class Checked:
 
 def check(file: BinaryIO) -> Checked:
     """Read every record of a file and recompute its digests."""
-    number, faults = 0, []
+    number = 0
+    faults: list[str] = []
     responses: dict[int, str] = {}
     try:
         for record in reader.records(file):

@@ -241,7 +241,7 @@ class _Stream:
         given = self.member.unconsumed_tail or self.raw
         try:
             data = self.member.decompress(given, _AT_ONCE)
-        except isal_zlib.error as error:
+        except isal_zlib.error as error:  # type: ignore[misc]
             raise Damaged(self.member_at, f"its compression is broken ({error})") from None
         if self.member.eof:
             left = self.member.unused_data

@@ -80,7 +80,8 @@ def recorded(record: Record) -> Recorded:
 
 def _joined(sent: bytes) -> bytes:
     """Return chunks joined (RFC 9112 section 7.1); what is not chunked after all stays, what breaks off ends there."""
-    parts, at = [], 0
+    parts: list[bytes] = []
+    at = 0
     while True:
         end = sent.find(b"\r\n", at, at + 1_000)
         size = sent[at:end].partition(b";")[0].strip()

@@ -31,6 +31,7 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
 def _bring(options: argparse.Namespace) -> int:
     from palinode.core.documents.address_list import ColumnError
     from palinode.core.wording import number, sentence
+    from palinode.gather.lists import ListError
     from palinode.work.importing import address_lists
 
     try:
@@ -39,7 +40,7 @@ def _bring(options: argparse.Namespace) -> int:
             outcome = address_lists.bring(
                 move, options.side, file, options.file, owner(move), options.column, float("inf")
             )
-    except (OSError, address_lists.ListError, ColumnError) as error:
+    except (OSError, ListError, ColumnError) as error:
         raise Refused(str(error)) from None
     tally = outcome.tally
     told = number(tally.named.total(), "line that names", "lines that name")

@@ -8,8 +8,8 @@ from palinode.project.commands.installation import Refused, account, move_named
 
 def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
     """Add these commands to those of the command line."""
-    taken = commands.add_parser("archive", help="export a move as one file, or import one")
-    taken = taken.add_subparsers(required=True, metavar="ACTION")
+    archive = commands.add_parser("archive", help="export a move as one file, or import one")
+    taken = archive.add_subparsers(required=True, metavar="ACTION")
     take = taken.add_parser("export", help="write the archive of a move")
     take.add_argument("move", help="its name or number")
     take.add_argument("file", help="where to write it")

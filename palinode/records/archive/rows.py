@@ -5,6 +5,7 @@ when it is brought in, and what they point to follows.
 """
 
 from collections.abc import Iterable, Iterator
+from typing import Any
 
 import orjson
 from django.db import connection, transaction
@@ -133,7 +134,7 @@ def _look_at_addresses(staged: str) -> None:
             raise Mismatch(f"the identity of {text[:100]} is another address's")
 
 
-def _stream(sql: str) -> Iterator[tuple[object, ...]]:
+def _stream(sql: str) -> Iterator[tuple[Any, ...]]:
     with transaction.atomic(), connection.connection.cursor(name="staged") as cursor:
         cursor.execute(sql)
         while found := cursor.fetchmany(_BATCH):

@@ -335,7 +335,7 @@ class _Share:
             "disk_free": disk.free(),
         }
         if not frontier.beat(self.share, progress):
-            return Capture.State.PAUSED, []
+            return str(Capture.State.PAUSED), []
         if current.state == Capture.State.RUNNING:
             self._bound(current)
             current.refresh_from_db(fields=["state"])

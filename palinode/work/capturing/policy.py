@@ -62,7 +62,7 @@ class Policy:
 
         Raises PolicyError for one that is unknown or out of bounds.
         """
-        kinds = {one.name: type(one.default) for one in fields(cls)}
+        kinds: dict[str, Any] = {one.name: type(one.default) for one in fields(cls)}
         values = {}
         for name, value in given.items():
             if name not in kinds:

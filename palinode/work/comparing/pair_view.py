@@ -122,8 +122,8 @@ def _shown(capture: Capture, kept: Kept, final: Callable[[str], str]) -> _Shown:
     head = kept.head
     texts = kept_pages.addresses_of(capture.move_id, set(head.targets))
     links, targets = [], defaultdict(list)
-    for (place, written, label), ident in zip(head.rest.references, head.targets, strict=True):
-        address = final(texts.get(ident, written))
+    for (number, written, label), ident in zip(head.rest.references, head.targets, strict=True):
+        address, place = final(texts.get(ident, written)), Place(number)
         if place in _GROUPS:
             links.append(Shown(_GROUPS[place], address, label))
         elif place in _FORMS:

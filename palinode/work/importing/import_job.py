@@ -95,10 +95,10 @@ def _kind(file: BinaryIO, name: str) -> str:
     first = file.read(4)
     file.seek(0)
     if first == b"PK\x03\x04":
-        return Import.Kind.PAGES
+        return str(Import.Kind.PAGES)
     try:
         if reader.begins(file):
-            return Import.Kind.WARC
+            return str(Import.Kind.WARC)
         said = "is empty"
     except Damaged as error:
         said = f"is neither a WARC file nor a ZIP archive ({error})"
@@ -278,7 +278,7 @@ def _take(imported: Import, base: str, taking: _Taking) -> None:
             bodies[payload] = digest
         elif payload in bodies:
             # As it is kept, so that the coding, which is undone there, must not be told again.
-            fields = {name: value for name, value in exchange.headers.items() if name != "content-encoding"}
+            fields = {name: value for name, value in (exchange.headers or {}).items() if name != "content-encoding"}
             exchange = replace(exchange, body=taking.body_of(bodies[payload]), headers=fields)
         elif imported.kind == Import.Kind.WARC:
             exchange = Exchange(exchange.address, exchange.asked_at, 0, reason=_NO_BODY)
