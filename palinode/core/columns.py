@@ -111,15 +111,6 @@ class PageDetails:
         )
 
 
-def pages_first(ident: np.ndarray, pages: np.ndarray) -> np.ndarray:
-    """Return an order of rows that begins with ``pages`` (identities, a part of ``ident``) as they stand."""
-    order = np.argsort(ident)
-    first = order[find(ident[order], pages)]
-    rest = np.ones(len(ident), bool)
-    rest[first] = False
-    return np.concatenate([first, np.flatnonzero(rest)])
-
-
 def referred(ident: np.ndarray, targets: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """Return for each target its row among ``ident``, and ascending the targets that are none of these.
 

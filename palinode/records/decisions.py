@@ -80,9 +80,8 @@ def by_hand(move: Move) -> ByHand:
 
 def of_pairs(move: Move) -> list[Any]:
     """Return what decides about pairs and fates, for the digest of what was made of it."""
-    kinds = ("pair", "part", "retire")
-    scopes = [[one.kind, sorted(one.scope.items())] for one in holding(move) if one.kind in kinds]
-    return sorted(scopes)
+    found = holding(move).filter(kind__in=("pair", "part", "retire")).values_list("kind", "scope")
+    return sorted([kind, sorted(scope.items())] for kind, scope in found)
 
 
 def accepted(move: Move) -> dict[int, int]:

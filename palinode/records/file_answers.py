@@ -4,7 +4,7 @@ import numpy as np
 
 from palinode.core.answers import FileAnswers
 from palinode.core.scope import AskedFor
-from palinode.records import bulk_copy, plans
+from palinode.records import bulk_copy, column_files, plans
 from palinode.records.models import Capture
 
 _SELECT = {
@@ -17,20 +17,19 @@ _FILES = """SELECT a.ident, d.text, a.status, replace(a.reason, E'\\n', ' ') AS 
     LEFT JOIN records_frontier f ON f.capture_id = %(capture)s AND f.ident = a.ident
     LEFT JOIN records_target t ON t.capture_id = %(capture)s AND t.ident = a.ident
     WHERE a.capture_id = %(capture)s AND NOT a.is_page AND coalesce(f.asked_for, 1) <= %(file)s ORDER BY a.ident"""
-_PAGES = "SELECT ident FROM records_answer WHERE capture_id = %(capture)s AND is_page ORDER BY ident"
 
 
 def load(capture: Capture) -> FileAnswers:
     """Return the answers of a capture that are no pages, but for sitemaps, robots rules and made-up addresses."""
     values: dict[str, object] = {"move": capture.move_id, "capture": capture.pk, "file": int(AskedFor.FILE)}
+    kept = column_files.of(capture)
     with plans.whole():
         found = bulk_copy.columns_out(_SELECT, _FILES, values)
-        pages = bulk_copy.columns_out({"ident": "i8"}, _PAGES, {"capture": capture.pk})["ident"]
     return FileAnswers(
         **{
             name: found[name]
             for name in ("ident", "text", "status", "reason", "media_type", "length", "body", "target")
         },
         asking=found["asking"].astype(np.int32),
-        pages=pages,
+        pages=kept.ident[kept.is_page],
     )

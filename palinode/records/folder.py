@@ -3,9 +3,11 @@
 A name that a row holds is never believed: what does not lie below the move's own folder is not there.
 """
 
+import io
 from datetime import datetime
 from pathlib import PurePosixPath
 
+import numpy as np
 from django.core.files.base import File
 from django.core.files.storage import Storage, storages
 from django.utils import timezone
@@ -28,6 +30,18 @@ class Folder:
     def open(self, name: str) -> "File[bytes]":
         """Open a stored file for reading. Raises FileNotFoundError if it is not there, or is not the move's."""
         return self._storage.open(self._ours(name))
+
+    def array(self, name: str) -> np.ndarray:
+        """Return a stored NumPy file, mapped into memory where the storage lies on a disk of this machine.
+
+        Raises FileNotFoundError if it is not there, and ValueError if it is none.
+        """
+        try:
+            found: np.ndarray = np.load(self._storage.path(self._ours(name)), mmap_mode="r", allow_pickle=False)
+        except NotImplementedError:
+            with self.open(name) as file:
+                found = np.load(io.BytesIO(file.read()), allow_pickle=False)
+        return found
 
     def exists(self, name: str) -> bool:
         """Whether a stored file is there and is the move's."""

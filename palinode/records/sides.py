@@ -7,7 +7,7 @@ import numpy as np
 from django.db import connection
 
 from palinode.core import address as addresses
-from palinode.core.columns import LeftColumns, PageDetails, SideColumns, find, offsets, pages_first, referred
+from palinode.core.columns import LeftColumns, PageDetails, SideColumns, find, offsets
 from palinode.core.discovery import Discovery
 from palinode.core.edges import sums
 from palinode.core.fields import Field
@@ -15,19 +15,13 @@ from palinode.core.recognition import site
 from palinode.core.rule import Rule
 from palinode.core.temporary_address import Forms, Translation
 from palinode.core.volatile import Volatile
-from palinode.records import bulk_copy, masking, plans
+from palinode.records import bulk_copy, column_files, masking, plans
+from palinode.records.column_files import CaptureColumns
 from palinode.records.models import Capture
-from palinode.records.parallel_queries import at_once
 
-_ANSWER = {"ident": "i8", "status": "i2", "is_page": "bool", "target": "i8", "reason": "text"}
-_ALIKE = {"noindex": "bool", "recognised": "i2", "whole": "i8", "edge_sum": "i8", "template": "i8"}
+_KEPT = ("ident", "status", "is_page", "target", "noindex", "whole", "edge_sum", "template")
 _EDGES = {"size": "i4", "targets": "bytes", "places": "bytes"}
 _SQL = {
-    "noindex": "coalesce(f.robots LIKE '%%noindex%%', false) AS noindex",
-    "recognised": "coalesce(f.recognised, 0::int2) AS recognised",
-    "whole": "f.whole",
-    "edge_sum": "f.edge_sum",
-    "template": "f.template",
     "title": "f.title",
     "text": "d.text",
     "words": "f.words",
@@ -41,41 +35,27 @@ _SQL = {
 }
 """What a column is in SQL, where it is not a column of the answer."""
 _FACTS = "JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts"
-_ADDRESS = "JOIN records_address d ON d.move_id = %(move)s AND d.ident = a.ident"
 
 
 def load_left(capture: Capture, base: str, rule: Rule) -> LeftColumns:
     """Load the answers and facts of a capture with their texts, and what a rule makes of them."""
-    facts, answers = at_once(
-        (_columns, capture, {"ident": "i8"} | _ALIKE | {"title": "text"} | _EDGES, _FACTS),
-        (_expected, capture, rule),
-    )
-    order = pages_first(answers["ident"], facts["ident"])
-    more = len(order) - len(facts["ident"])
-    answers = {name: _in_order(column, order) for name, column in answers.items()}
-    alike = {name: np.append(facts[name], np.zeros(more, facts[name].dtype)) for name in _ALIKE}
-    refers_to, elsewhere = referred(answers["ident"], np.frombuffer(facts["targets"], "<i8"))
-    beside = addresses.idents(rule.expect_many(_texts(capture, elsewhere)))
-    targets = np.concatenate([answers["expected_ident"], beside])[refers_to]
-    places = np.frombuffer(facts["places"], np.uint8)
-    ends = offsets(np.append(facts["size"], np.zeros(more, np.int32)))
+    kept = column_files.of(capture)
+    number = len(kept.ident)
+    text = column_files.lines(kept.text, number)
+    expected = rule.expect_many(text)
+    expected_ident = addresses.idents(expected)
+    elsewhere = rule.expect_many(column_files.lines(kept.elsewhere_text, len(kept.elsewhere)))
+    targets = np.concatenate([expected_ident, addresses.idents(elsewhere)])[kept.refers]
     return LeftColumns(
-        **_side(capture, base, answers | alike) | {"edge_sum": sums(targets, places, ends)},
-        text=answers["text"],
-        title=facts["title"] + [""] * more,
-        expected=answers["expected"],
-        expected_ident=answers["expected_ident"],
+        **_side(capture, base, kept) | {"edge_sum": sums(targets, kept.places, kept.offsets)},
+        text=text,
+        title=column_files.lines(kept.title, number),
+        expected=expected,
+        expected_ident=expected_ident,
         targets=targets,
-        places=places,
-        offsets=ends,
+        places=kept.places,
+        offsets=kept.offsets,
     )
-
-
-def _expected(capture: Capture, rule: Rule) -> dict[str, Any]:
-    """Return the columns of a capture's answers with their texts, and what a rule makes of these."""
-    found = _columns(capture, _ANSWER | {"text": "text"}, _ADDRESS)
-    expected = rule.expect_many(found["text"])
-    return found | {"expected": expected, "expected_ident": addresses.idents(expected)}
 
 
 def load_right(capture: Capture, base: str, forms: Forms | None = None) -> SideColumns:
@@ -83,17 +63,15 @@ def load_right(capture: Capture, base: str, forms: Forms | None = None) -> SideC
 
     With ``forms``, what the capture reached in temporary form is loaded in its final form.
     """
+    kept = column_files.of(capture)
+    side = _side(capture, base, kept)
     translation = _translation(capture, forms) if forms else None
-    select = _ANSWER | _ALIKE | (_EDGES if translation else {})
-    found = _columns(capture, select, f"LEFT {_FACTS}")
-    side = _side(capture, base, found)
     if forms and translation:
-        targets, places = np.frombuffer(found["targets"], "<i8"), np.frombuffer(found["places"], np.uint8)
         side |= {
             "home": forms.final_of(base),
-            "ident": translation.to_final(side["ident"]),
-            "target": translation.swapped(side["target"]),
-            "edge_sum": sums(translation.to_final(targets), places, offsets(found["size"])),
+            "ident": translation.to_final(kept.ident),
+            "target": translation.swapped(kept.target),
+            "edge_sum": sums(translation.to_final(kept.targets), kept.places, kept.offsets),
         }
     return SideColumns(**side)
 
@@ -179,37 +157,20 @@ def _columns(capture: Capture, select: dict[str, str], join: str, idents: np.nda
         )
 
 
-def _in_order(column: Any, order: np.ndarray) -> Any:
-    return [column[row] for row in order.tolist()] if isinstance(column, list) else column[order]
-
-
-def _side(capture: Capture, base: str, found: dict[str, Any]) -> dict[str, Any]:
+def _side(capture: Capture, base: str, kept: CaptureColumns) -> dict[str, Any]:
     limits = list(capture.limits)
     if not capture.complete and capture.why:
         limits.append(capture.why)
+    recognised = kept.recognised
     if (capture.judgement or {}).get("answers_impossible"):
         idents, kinds = stand_ins(capture)
         order = np.argsort(idents)
-        at = find(idents[order], found["ident"])
-        found["recognised"] = np.where(at >= 0, np.append(kinds[order], 0)[at], found["recognised"])
-    return {name: found[name] for name in _ANSWER | _ALIKE} | {
+        at = find(idents[order], kept.ident)
+        recognised = np.where(at >= 0, np.append(kinds[order], 0)[at], recognised)
+    reasons = column_files.lines(kept.reason, len(kept.ident))
+    return {name: getattr(kept, name) for name in _KEPT} | {
+        "recognised": recognised,
         "home": base,
-        "reason": {row: text for row, text in enumerate(found["reason"]) if text},
+        "reason": {row: text for row, text in enumerate(reasons) if text},
         "limits": tuple(limits),
     }
-
-
-def _texts(capture: Capture, idents: np.ndarray) -> list[str]:
-    """Return the texts of ascending identities, in their order.
-
-    Raises ValueError if one is not kept, which cannot be while rows are written as they are.
-    """
-    found = bulk_copy.columns_out(
-        {"ident": "i8", "text": "text"},
-        "SELECT ident, text FROM records_address WHERE move_id = %(move)s AND ident = ANY(%(idents)s) ORDER BY ident",
-        {"move": capture.move_id, "idents": idents.tolist()},
-    )
-    if len(found["text"]) != len(idents):
-        raise ValueError("The text of an address is missing. Read the capture again.")
-    texts: list[str] = found["text"]
-    return texts

@@ -133,7 +133,7 @@ class PeopleTest(BrowserTestCase):
         self.sign_in()
         self.open(self.path + "/describe")
         self.click("Delete this move")
-        self.wait_text("This cannot be taken back.")
+        self.wait_text("This cannot be undone.")
         field = self.field("Type its name: Mill")
         field.send_keys("Mil", Keys.ENTER)
         self.assertTrue(Move.objects.exists())

@@ -40,11 +40,6 @@ class FindTest(unittest.TestCase):
 
 
 class OrderTest(unittest.TestCase):
-    def test_pages_first_as_they_stand(self):
-        ident = np.array([50, 10, 40, 20, 30])
-        self.assertEqual(ident[columns.pages_first(ident, np.array([30, 10]))].tolist(), [30, 10, 50, 40, 20])
-        self.assertEqual(columns.pages_first(ident, np.zeros(0, np.int64)).tolist(), [0, 1, 2, 3, 4])
-
     def test_references_lead_to_rows_or_elsewhere(self):
         ident = np.array([50, 10, 40])
         rows, elsewhere = columns.referred(ident, np.array([40, 99, 50, 7, 99]))

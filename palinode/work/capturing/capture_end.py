@@ -4,7 +4,7 @@ import logging
 
 from django.db import transaction
 
-from palinode.records import captures, frontier, plans
+from palinode.records import captures, column_files, frontier, plans
 from palinode.records.models import Capture
 from palinode.work.capturing import capture_quality
 from palinode.work.comparing import comparison_job
@@ -47,3 +47,5 @@ def close(capture: Capture) -> None:
             capture_quality.give_up(current, error)
         if current.which == "destination" and current.move.baseline and current.pages:
             comparison_job.order(current.move, current.move.baseline, current)
+    # Written as it closes, so that no comparison waits for them.
+    column_files.of(current)

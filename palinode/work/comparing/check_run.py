@@ -43,6 +43,7 @@ def run(compared: Compared, shared: Sequence[Finding]) -> tuple[list[Run], list[
     """
     comparison = compared.comparison
     loaded: dict[tuple[str, Reads], Any] = {}
+    decided = decisions.of_pairs(comparison.move)
     runs: list[Run] = []
     missing: list[str] = []
     for check in registry.CHECKS:
@@ -66,7 +67,7 @@ def run(compared: Compared, shared: Sequence[Finding]) -> tuple[list[Run], list[
             options=check.options,
             gives={one.check.name: one.made.gives for one in runs if one.check.name in check.after},
         )
-        runs.append(Run(check, _digest(comparison, check, looked, runs), check.judge(looked)))
+        runs.append(Run(check, _digest(comparison, check, looked, runs, decided), check.judge(looked)))
     return runs, missing
 
 
@@ -80,8 +81,11 @@ def _side(capture: Capture, which: str, check: Check, loaded: dict[tuple[str, Re
     return Side(base=capture.access["base"], **members)
 
 
-def _digest(comparison: Comparison, check: Check, looked: Looked, before: Sequence[Run]) -> str:
-    """Return the digest of what a check makes its outcome of (SHA-256, hexadecimal)."""
+def _digest(comparison: Comparison, check: Check, looked: Looked, before: Sequence[Run], decided: Sequence[Any]) -> str:
+    """Return the digest of what a check makes its outcome of (SHA-256, hexadecimal).
+
+    ``decided`` are the decisions about pairs and fates.
+    """
     inputs: dict[str, Any] = {
         "check": [check.name, check.version],
         "captures": [[one.pk, one.readings] for one in (comparison.left, comparison.right)],
@@ -91,5 +95,5 @@ def _digest(comparison: Comparison, check: Check, looked: Looked, before: Sequen
         "after": [one.digest for one in before if one.check.name in check.after],
     }
     if Reads.PAIRS in check.reads:
-        inputs["decisions"] = decisions.of_pairs(comparison.move)
+        inputs["decisions"] = decided
     return hashlib.sha256(orjson.dumps(inputs, option=orjson.OPT_SORT_KEYS)).hexdigest()
