@@ -51,6 +51,7 @@ urlpatterns = [
     path("captures/<int:pk>/stop/", captures.StopView.as_view()),
     path("captures/<int:pk>/read-again/", captures.ReadAgainView.as_view()),
     path("captures/<int:pk>/answers/", answers.AnswersView.as_view()),
+    path("captures/<int:pk>/sections/", answers.SectionsView.as_view()),
     path("captures/<int:pk>/answers/export/", answers.AnswersExportView.as_view()),
     path("captures/<int:pk>/course/", captures.CourseView.as_view()),
     path("captures/<int:pk>/naming/", captures.NamingView.as_view()),

@@ -28,6 +28,8 @@ _FROM = """FROM records_frontier f LEFT JOIN records_answer a ON a.capture_id = 
 _COLUMNS = f"""d.text, x.title, {VERDICT} AS verdict, a.status, a.media_type, a.length, a.took_ms, a.reason, f.known,
     coalesce(x.recognised, 0) AS recognised"""
 _ASKED = f"f.asked_for <= {int(AskedFor.FILE)} AND f.state < 2"
+_SECTION = "substring(d.text from '^[a-z]+://[^/?]+(/[^/?]*)')"
+"""The first segment of an address's path with its slash."""
 FILTERS = {
     "known": "f.state < 2",
     "answered": "a.status IS NOT NULL",
@@ -38,6 +40,7 @@ FILTERS = {
     "by": f"{_ASKED} AND f.known & %(number)s <> 0",
     "reason": "a.status IS NULL AND coalesce(a.reason, 'not fetched') = %(word)s",
     "type": "a.media_type = %(word)s",
+    "section": f"a.is_page AND {_SECTION} = %(word)s",
 }
 """What rows can be chosen by besides their verdict: a word alone, or with a number or a text after a colon."""
 
@@ -64,6 +67,18 @@ def counts(capture: Capture, chosen: str = "", find: str = "") -> dict[str, int]
         cursor.execute(f"SELECT {VERDICT}, count(*) {_FROM} {where} GROUP BY 1", values)
         found = dict(cursor.fetchall())
     return {one.word: found.get(one.word, 0) for one in CHECK.verdicts}
+
+
+def sections(capture: Capture) -> list[tuple[str, int, int]]:
+    """Return the sections of a capture's pages in order, each with its pages and with those recognised as others."""
+    where, values = _where(capture, "pages", "")
+    with plans.whole(), connection.cursor() as cursor:
+        cursor.execute(
+            f"SELECT {_SECTION}, count(*), count(*) FILTER (WHERE x.recognised <> 0) {_FROM} {where} "
+            "GROUP BY 1 ORDER BY 1",
+            values,
+        )
+        return [(name or "/", pages, recognised) for name, pages, recognised in cursor.fetchall()]
 
 
 def page(capture: Capture, verdict: str, chosen: str, find: str, first: int, most: int) -> list[AnswerRow]:

@@ -34,14 +34,14 @@ def line(values: Iterable[object]) -> str:
 
 
 def numbers(column: np.ndarray, null: int | None = None) -> list[str]:
-    """Return whole numbers or truths as a column of COPY's text format; those that are ``null`` are none."""
+    """Return whole numbers or booleans as a column of COPY's text format; the value ``null`` is written as NULL."""
     values = column.tolist()
     words = {value: "\\N" if value == null else field(value) for value in set(values)}
     return [words[value] for value in values]
 
 
 def texts(column: list[str], empty: str = "") -> list[str]:
-    """Return texts as a column of COPY's text format; ``empty`` stands for those that are empty."""
+    """Return texts as a column of COPY's text format; empty ones are written as ``empty``."""
     joined = "".join(column)
     if any(one in joined for one in "\\\n\t\r\0"):
         column = [field(text) for text in column]

@@ -1,6 +1,7 @@
 """Offers work to the workers: jobs written in the same transaction as the rows that they serve."""
 
-from datetime import timedelta
+from collections.abc import Callable, Iterable
+from datetime import datetime, timedelta
 
 from django.conf import settings
 from django.utils import timezone
@@ -27,3 +28,22 @@ def is_offered(task: str, **arguments: int) -> bool:
     lately = timezone.now() - timedelta(seconds=settings.PALINODE_LEASE_SECONDS)
     begun = jobs.filter(status="doing", procrastinateevent__type="started", procrastinateevent__at__gt=lately)
     return jobs.filter(status="todo").exists() or begun.exists()
+
+
+def late(leases: int = 1) -> datetime:
+    """Return the moment before which a row that its worker keeps alive would have been touched by now."""
+    return timezone.now() - leases * timedelta(seconds=settings.PALINODE_LEASE_SECONDS)
+
+
+def take_up(
+    task: str, argument: str, numbers: Iterable[int], seen: Callable[[int], None] = lambda number: None, times: int = 1
+) -> None:
+    """Offer a task again for rows that nobody works on, unless a job for one waits or was begun lately.
+
+    ``seen`` is told of each before it is offered, ``times`` is how many jobs one gets.
+    """
+    for number in list(numbers):
+        if not is_offered(task, **{argument: number}):
+            seen(number)
+            for _ in range(times):
+                offer(task, **{argument: number})

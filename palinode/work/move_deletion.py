@@ -3,7 +3,6 @@
 import logging
 from datetime import timedelta
 
-from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
@@ -42,11 +41,8 @@ def forget(number: int) -> None:
 
 def take_up() -> None:
     """Offer moves again whose deletion was broken off."""
-    late = timezone.now() - timedelta(seconds=2 * settings.PALINODE_LEASE_SECONDS)
-    for move in Move.everything.filter(forgotten_at__lt=late):
-        if not job_queue.is_offered(FORGET, move_id=move.pk):
-            _seen(move.pk)
-            job_queue.offer(FORGET, move_id=move.pk)
+    lost = Move.everything.filter(forgotten_at__lt=job_queue.late(2))
+    job_queue.take_up(FORGET, "move_id", lost.values_list("pk", flat=True), _seen)
 
 
 def sweep() -> int:

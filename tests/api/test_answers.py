@@ -68,6 +68,12 @@ class AnswersTest(ApiTestCase):
         self.assertEqual(self.rows(capture, filter="pages")["total"], capture.pages)
         self.assertEqual(self.rows(capture, filter="answered")["total"], capture.asked - capture.not_fetched)
 
+    def test_sections_with_their_pages(self):
+        capture = self.capture(self.of_move, "source")
+        found = self.api.get(f"/api/captures/{capture.pk}/sections/").json()
+        self.assertEqual([(one["section"], one["pages"]) for one in found], [("/", 1), ("/a", 1)])
+        self.assertEqual(self.paths(capture, filter="section:/a"), ["/a"])
+
     def test_while_it_runs_what_waits_is_there(self):
         capture = captures.begin(self.of_move, "source", Policy().plain(), {"base": "http://old.example/"})
         from django.db import transaction

@@ -68,6 +68,16 @@ class AnswersPageSerializer(RowsPageSerializer):
     verdicts = VerdictSerializer(many=True)
 
 
+class CaptureSectionSerializer(serializers.Serializer[object]):
+    """A section of a capture's pages."""
+
+    section = serializers.CharField()
+    pages = serializers.IntegerField()
+    recognised = serializers.IntegerField(
+        help_text="Those that are something else: a notice, a wall, an error."
+    )
+
+
 class GroupSerializer(serializers.Serializer[object]):
     """Rows that belong together."""
 

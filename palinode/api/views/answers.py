@@ -6,11 +6,12 @@ from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.exceptions import ValidationError
 from rest_framework.request import Request
+from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from palinode.api import access, streaming
 from palinode.api.parameters import number
-from palinode.api.serializers.check import AnswersPageSerializer
+from palinode.api.serializers.check import AnswersPageSerializer, CaptureSectionSerializer
 from palinode.api.views.checks import ENDINGS, MOST_ROWS, TYPES, verdicts_plain
 from palinode.core.checks.answers import CHECK
 from palinode.records import answer_rows, exports
@@ -50,6 +51,16 @@ class AnswersView(APIView):
             "rows": [row._asdict() | {"rank": first + at, "group": ""} for at, row in enumerate(rows)],
         }
         return HttpResponse(orjson.dumps(found), content_type="application/json")
+
+
+class SectionsView(APIView):
+    """The sections of a capture."""
+
+    @extend_schema(operation_id="capture_sections", responses=CaptureSectionSerializer(many=True))
+    def get(self, request: Request, pk: int) -> Response:
+        """Count its pages by the first segment of their paths."""
+        found = answer_rows.sections(access.capture(request, pk))
+        return Response([dict(zip(("section", "pages", "recognised"), one, strict=True)) for one in found])
 
 
 class AnswersExportView(APIView):

@@ -61,7 +61,7 @@ class FindingHistory:
 def history(
     key: np.ndarray, seen: np.ndarray, before: Before, accepted: Mapping[int, int], aside: np.ndarray, number: int
 ) -> FindingHistory:
-    """Return what became of findings with these keys (int64, n) in round ``number``.
+    """Return the history of findings with these keys (int64, n) in round ``number``.
 
     ``seen`` says what each looks like; one that was ``accepted`` (key to seen) is so as long as it looks the same.
     So is one that an expectation sets ``aside`` (int64, n: its number, 0 for none).

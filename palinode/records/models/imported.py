@@ -35,7 +35,7 @@ class Import(models.Model):
     read = models.IntegerField(default=0)
     """Answers read so far."""
     seen_at = models.DateTimeField(null=True)
-    """When whoever reads it last said that he lives."""
+    """When its reader last reported."""
     capture = models.ForeignKey(Capture, models.SET_NULL, null=True, related_name="imports")
     author = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, related_name="+")
     created_at = models.DateTimeField(auto_now_add=True)

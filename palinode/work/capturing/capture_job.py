@@ -65,8 +65,9 @@ def take_up() -> None:
     for capture in Capture.objects.filter(state=Capture.State.ENDING):
         capture_end.conclude(capture)
     for capture in Capture.objects.filter(state=Capture.State.RUNNING):
-        if not frontier.living_shares(capture) and not job_queue.is_offered(SHARE, capture_id=capture.pk):
-            _offer(capture, Policy.read(capture.settings).workers)
+        if not frontier.living_shares(capture):
+            workers = Policy.read(capture.settings).workers
+            job_queue.take_up(SHARE, "capture_id", [capture.pk], times=workers)
 
 
 def _offer(capture: Capture, number: int) -> None:

@@ -1,8 +1,5 @@
 """Comparisons ordered and made: rows and jobs together."""
 
-from datetime import timedelta
-
-from django.conf import settings
 from django.db import transaction
 from django.db.models import Max, Q
 from django.utils import timezone
@@ -63,10 +60,8 @@ def _last_decision(move: Move) -> int:
 
 def take_up() -> None:
     """Offer comparisons again that wait, and that no job makes."""
-    late = timezone.now() - timedelta(seconds=settings.PALINODE_LEASE_SECONDS)
-    for comparison in Comparison.objects.filter(state=Comparison.State.WAITING, created_at__lt=late).order_by("pk"):
-        if not job_queue.is_offered(COMPARE, comparison_id=comparison.pk):
-            job_queue.offer(COMPARE, comparison_id=comparison.pk)
+    waiting = Comparison.objects.filter(state=Comparison.State.WAITING, created_at__lt=job_queue.late())
+    job_queue.take_up(COMPARE, "comparison_id", waiting.order_by("pk").values_list("pk", flat=True))
 
 
 def make(comparison: Comparison) -> None:

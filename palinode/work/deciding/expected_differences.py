@@ -42,7 +42,7 @@ def of_findings(findings: Findings) -> Differing:
 
 
 def tried(comparison: Comparison, expectation: Expectation) -> list[dict[str, Any]]:
-    """Return the open findings of a comparison that an expectation would set aside, as they are shown."""
+    """Return the open findings of a comparison that an expectation would set aside."""
     _, rows = stored.page(comparison, Choice(state=State.OPEN), 0, MOST_TRIED)
     words = list(dict.fromkeys(row["kind"] for row in rows))
     differing = Differing(
@@ -64,7 +64,7 @@ class _Reading:
         self.rule = rules.read(comparison.rule)
 
     def of(self, one: Expectation) -> expected.Pages:
-        """Return what says what two pages say, without the region that an expectation names."""
+        """Return a function that reads both pages of a pair, leaving out the region that an expectation names."""
 
         def pages(pairs: list[_Pair]) -> dict[_Pair, tuple[Said, Said]]:
             found: dict[_Pair, tuple[Said, Said]] = {}

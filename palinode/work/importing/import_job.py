@@ -10,7 +10,6 @@ from collections.abc import Iterator
 from concurrent.futures import Future
 from contextlib import contextmanager
 from dataclasses import replace
-from datetime import timedelta
 from typing import BinaryIO
 
 from django.conf import settings
@@ -81,10 +80,12 @@ def bring(move: Move, which: str, file: BinaryIO, name: str, author: User) -> Im
 
 def take_up() -> None:
     """Offer imports again whose reader died."""
-    late = timezone.now() - timedelta(seconds=2 * settings.PALINODE_LEASE_SECONDS)
-    for imported in Import.objects.filter(state=Import.State.WAITING, seen_at__lt=late):
-        Import.objects.filter(pk=imported.pk).update(seen_at=timezone.now())
-        _offer(imported)
+    lost = Import.objects.filter(state=Import.State.WAITING, seen_at__lt=job_queue.late(2))
+    job_queue.take_up(IMPORT, "import_id", lost.values_list("pk", flat=True), _seen)
+
+
+def _seen(number: int) -> None:
+    Import.objects.filter(pk=number).update(seen_at=timezone.now())
 
 
 def _offer(imported: Import) -> None:

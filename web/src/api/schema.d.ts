@@ -174,6 +174,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/captures/{id}/sections/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Count its pages by the first segment of their paths. */
+        get: operations["capture_sections"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/captures/{id}/segments/{number}/": {
         parameters: {
             query?: never;
@@ -1062,6 +1079,13 @@ export interface components {
             reached: string;
             /** Format: date-time */
             started_at: string;
+        };
+        /** @description A section of a capture's pages. */
+        CaptureSection: {
+            section: string;
+            pages: number;
+            /** @description Those that are something else: a notice, a wall, an error. */
+            recognised: number;
         };
         /**
          * @description * `running` - running
@@ -2150,6 +2174,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Capture"];
+                };
+            };
+        };
+    };
+    capture_sections: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptureSection"][];
                 };
             };
         };

@@ -17,6 +17,7 @@ import { Ledger, type Page, type Part } from "../parts/Ledger";
 import type { Framed } from "../parts/MoveFrame";
 import { Notice } from "../parts/Notice";
 import { Retire } from "../parts/Retire";
+import { SourceAlone } from "../parts/SourceAlone";
 import { useRowQuery } from "../lib/rowQuery";
 import { useKeys } from "../lib/keys";
 import { useSelection } from "../lib/selection";
@@ -112,6 +113,8 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
     "?": () => setHelp(true),
   });
 
+  const source = framed.captures.find((one) => one.id === move.baseline) ?? framed.captures.find((one) => one.side === "source" && one.state === "closed" && one.pages > 0);
+  if (!comparison && pages && source) return <SourceAlone move={move} capture={source} />;
   if (!comparison || !checks.length)
     return (
       <Notice title="No rows yet.">

@@ -8,7 +8,7 @@ import { Button } from "../parts/Button";
 import { Crossing } from "../parts/Crossing";
 import { FacingHead } from "../parts/FacingHead";
 import type { Framed } from "../parts/MoveFrame";
-import { NameBaseline } from "../parts/NameBaseline";
+import { SourceAlone } from "../parts/SourceAlone";
 import { Notice } from "../parts/Notice";
 import { Rounds } from "../parts/Rounds";
 import { count } from "../lib/format";
@@ -256,17 +256,8 @@ function NotYet({ framed }: { framed: Framed }) {
         </p>
       </Notice>
     );
-  const source = closed("source");
-  if (move.baseline === null && source)
-    return (
-      <Notice title="Is this the baseline?">
-        <p>
-          The source was captured: {count(source.pages, "page")}. {source.judgement?.sentence} Name it as the baseline that
-          the move is held against.
-        </p>
-        <NameBaseline move={move.id} capture={source} />
-      </Notice>
-    );
+  const source = captures.find((one) => one.id === move.baseline) ?? closed("source");
+  if (source && !closed("destination")) return <SourceAlone move={move} capture={source} />;
   if (move.baseline === null)
     return (
       <Notice title="Nothing can be said yet.">
