@@ -4,6 +4,8 @@ import zlib
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from palinode.core.reason import Reason
+
 BODY_LIMIT = 50_000_000
 """Bytes of a body, as sent and decoded; what is longer is cut and said to be."""
 _CODINGS = 3
@@ -22,6 +24,8 @@ class Exchange:
     status: int | None = None
     reason: str = ""
     """Why there is no answer, in words; empty when there is one."""
+    why: Reason = Reason.NONE
+    """The same, for what follows from it."""
     request_head: bytes = b""
     response_head: bytes = b""
     """Status line and fields as sent, but for Transfer-Encoding, which is undone."""

@@ -11,6 +11,7 @@ import yarl
 
 from palinode.core import http_cache
 from palinode.core.page import PASSING
+from palinode.core.reason import FINAL, Reason
 from palinode.gather import client
 from palinode.gather.access import Access
 from palinode.gather.exchange import BODY_LIMIT, Exchange, joined
@@ -35,7 +36,7 @@ async def fetch(
     """
     for attempt in range(1, tries + 1):
         exchange = await _once(session, access, address, attempt, fields)
-        again = exchange.status in PASSING or (exchange.status is None and not exchange.reason.startswith("refused"))
+        again = exchange.status in PASSING or (exchange.status is None and exchange.why not in FINAL)
         if not again or attempt == tries:
             return exchange
         await asyncio.sleep(_pause(exchange, attempt))
@@ -76,7 +77,9 @@ async def _once(
                 truncated=truncated,
             )
     except (aiohttp.ClientError, OSError, TimeoutError, ValueError) as error:
-        return Exchange(address, asked_at, took(), reason=why(error, attempt))
+        reason, said = why(error)
+        words = reason.words(said, _COUNT.get(attempt, f"{attempt} times"))
+        return Exchange(address, asked_at, took(), reason=words, why=reason)
 
 
 async def _body(response: aiohttp.ClientResponse) -> tuple[bytes, bool]:
@@ -116,30 +119,31 @@ def _headers(response: aiohttp.ClientResponse) -> dict[str, str]:
     return joined(response.headers.items())
 
 
-def why(error: BaseException, attempts: int = 1) -> str:
-    """Return in words why an address could not be fetched."""
-    times = _COUNT.get(attempts, f"{attempts} times")
+def why(error: BaseException) -> tuple[Reason, str]:
+    """Return why an address could not be fetched, and what is said beside that."""
     if forbidden := _forbidden(error):
-        return f"refused: {forbidden}, which this installation does not allow"
+        return Reason.FORBIDDEN, str(forbidden)
     if isinstance(error, aiohttp.ClientConnectorCertificateError):
-        return f"refused: the certificate does not fit ({_certificate_fault(error.certificate_error)})"
-    if isinstance(error, aiohttp.ClientConnectorDNSError):
-        return "the host name does not resolve"
-    if isinstance(error, aiohttp.ClientConnectorSSLError | ssl.SSLError):
-        return "no secure connection: the host does not speak TLS here"
-    if isinstance(error, TimeoutError):
-        return f"timed out {times}"
-    if isinstance(error, aiohttp.ClientConnectorError):
-        if isinstance(error.os_error, ConnectionRefusedError):
-            return "nothing listens there: the connection was refused by the host"
-        return f"no connection: {error.os_error.strerror or error.os_error}"
-    if isinstance(error, aiohttp.ServerDisconnectedError | ConnectionResetError):
-        return f"the host hung up {times}"
-    if isinstance(error, aiohttp.ClientPayloadError):
-        return f"the body broke off {times}"
-    if isinstance(error, aiohttp.InvalidURL | ValueError):
-        return "refused: not an address that can be asked for"
-    return f"the answer is not HTTP {times}"
+        return Reason.CERTIFICATE, _certificate_fault(error.certificate_error)
+    if isinstance(error, aiohttp.ClientConnectorError) and isinstance(error.os_error, ConnectionRefusedError):
+        return Reason.NOBODY, ""
+    for kinds, reason in _REASONS:
+        if isinstance(error, kinds):
+            said = getattr(error, "os_error", None)
+            return reason, str(said.strerror or said) if reason is Reason.NO_CONNECTION and said else ""
+    return Reason.NO_HTTP, ""
+
+
+_REASONS: tuple[tuple[tuple[type[BaseException], ...], Reason], ...] = (
+    ((aiohttp.ClientConnectorDNSError,), Reason.UNRESOLVED),
+    ((aiohttp.ClientConnectorSSLError, ssl.SSLError), Reason.NO_TLS),
+    ((TimeoutError,), Reason.TIMED_OUT),
+    ((aiohttp.ClientConnectorError,), Reason.NO_CONNECTION),
+    ((aiohttp.ServerDisconnectedError, ConnectionResetError), Reason.HUNG_UP),
+    ((aiohttp.ClientPayloadError,), Reason.BROKE_OFF),
+    ((aiohttp.InvalidURL, ValueError), Reason.NO_ADDRESS),
+)
+"""Kinds of errors with their reasons; the first that fits holds."""
 
 
 def _forbidden(error: BaseException) -> Forbidden | None:

@@ -7,7 +7,7 @@ from protego import Protego
 
 from palinode.core import address as addresses
 from palinode.core import robots
-from palinode.core.capture_quality import SHUT_OUT
+from palinode.core.reason import FINAL, Reason
 from palinode.gather.access import Access
 from palinode.gather.exchange import Exchange
 from palinode.gather.fetch import fetch
@@ -28,15 +28,16 @@ class Robots:
         self._reads = reads
         self._rules: dict[str, Protego | str] = {}
 
-    async def refusal(self, address: str) -> str:
-        """Return why the rules shut this client out from an address, in words; empty when they do not.
+    async def refusal(self, address: str) -> tuple[Reason, str]:
+        """Return why the rules shut this client out from an address, and that in words; NONE when they do not.
 
         A host whose rules cannot be read shuts it out (RFC 9309 section 2.3.1.4), and is said to.
         """
         rules = await self._of(address)
         if isinstance(rules, str):
-            return rules
-        return "" if rules.can_fetch(address, self._agent) else SHUT_OUT
+            return Reason.RULES_UNKNOWN, rules
+        reason = Reason.NONE if rules.can_fetch(address, self._agent) else Reason.SHUT_OUT
+        return reason, reason.words()
 
     async def sitemaps(self, address: str) -> list[str]:
         """Return the sitemaps that the rules of the address's host name."""
@@ -59,9 +60,11 @@ class Robots:
         """Return the rules, or why there are none to go by."""
         exchange = await fetch(self._session, self._access, address)
         if exchange.status is None:
-            return exchange.reason if exchange.reason.startswith("refused") else f"robots.txt: {exchange.reason}"
+            # What this installation does not do at all is said as it is.
+            final = exchange.why in FINAL
+            return exchange.reason if final else Reason.RULES_UNKNOWN.words(f"was not had: {exchange.reason}")
         if exchange.status >= 500 or exchange.status == 429:
-            return f"robots.txt answers {exchange.status}, so that nothing may be asked"
+            return Reason.RULES_UNKNOWN.words(f"answers {exchange.status}, so that nothing may be asked")
         location = (exchange.headers or {}).get("location")
         if 300 <= exchange.status < 400 and location and hops:
             to = addresses.normal(location, address)

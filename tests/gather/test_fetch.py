@@ -234,9 +234,9 @@ class RobotsTest(unittest.TestCase):
             reached = access(port)
             async with client.session(reached, Guard([f"127.0.0.1/32:{port}"]), 2, "Palinode/1") as session:
                 robots = Robots(session, reached, "Palinode/1", rules_here)
-                return [await robots.refusal(f"http://mill.example{path}") for path in paths], await robots.sitemaps(
-                    "http://mill.example/"
-                )
+                return [
+                    (await robots.refusal(f"http://mill.example{path}"))[1] for path in paths
+                ], await robots.sitemaps("http://mill.example/")
 
         with Site(pages) as site:
             return asyncio.run(run(site.port))

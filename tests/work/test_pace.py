@@ -2,12 +2,13 @@
 
 import unittest
 
+from palinode.core.reason import Reason
 from palinode.gather.exchange import Exchange
 from palinode.work.capturing.pace import Pace
 
 
-def answer(took_ms: int = 100, status: int | None = 200, reason: str = "") -> Exchange:
-    return Exchange("http://mill.example/", 0, took_ms, status, reason)
+def answer(took_ms: int = 100, status: int | None = 200, why: Reason = Reason.NONE) -> Exchange:
+    return Exchange("http://mill.example/", 0, took_ms, status, why.words(), why=why)
 
 
 class PaceTest(unittest.TestCase):
@@ -26,13 +27,13 @@ class PaceTest(unittest.TestCase):
         self.assertEqual(Pace(1).at_once, 1)
 
     def test_timed_out_and_too_many_requests_count_as_failing(self):
-        for more in ({"status": None, "reason": "timed out three times"}, {"status": 429}, {"status": 504}):
+        for more in ({"status": None, "why": Reason.TIMED_OUT}, {"status": 429}, {"status": 504}):
             with self.subTest(**more):
                 self.assertEqual(self.run_of(Pace(8), 1, 0, **more), 4)
 
     def test_what_was_never_asked_or_is_plainly_missing_does_not(self):
-        for more in ({"status": None, "reason": "shut out by robots rules"}, {"status": 404}, {"status": 500},
-                     {"status": None, "reason": "refused: 10.0.0.1 is in a private network"}):  # fmt: skip
+        for more in ({"status": None, "why": Reason.SHUT_OUT}, {"status": 404}, {"status": 500},
+                     {"status": None, "why": Reason.FORBIDDEN}):  # fmt: skip
             with self.subTest(**more):
                 self.assertEqual(self.run_of(Pace(8), 50, 0, **more), 8)
 

@@ -73,9 +73,7 @@ class CaptureSectionSerializer(serializers.Serializer[object]):
 
     section = serializers.CharField()
     pages = serializers.IntegerField()
-    recognised = serializers.IntegerField(
-        help_text="Those that are something else: a notice, a wall, an error."
-    )
+    recognised = serializers.IntegerField(help_text="Those that are something else: a notice, a wall, an error.")
 
 
 class GroupSerializer(serializers.Serializer[object]):

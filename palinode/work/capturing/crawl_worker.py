@@ -15,6 +15,7 @@ from protego import Protego
 from palinode.core import address as addresses
 from palinode.core import hours, sample
 from palinode.core.facts import Facts
+from palinode.core.reason import Reason
 from palinode.core.sample import Seen
 from palinode.core.scope import AskedFor
 from palinode.gather import client, host_probe
@@ -228,8 +229,10 @@ class _Share:
 
     async def _exchange(self, leased: Leased) -> Exchange:
         self.hosts.setdefault(addresses.origin(leased.text), leased.text)
-        if leased.asked_for != AskedFor.ROBOTS and self.honours and (refusal := await self.robots.refusal(leased.text)):
-            return Exchange(leased.text, time.time(), 0, reason=refusal)
+        if leased.asked_for != AskedFor.ROBOTS and self.honours:
+            reason, words = await self.robots.refusal(leased.text)
+            if reason is not Reason.NONE:
+                return Exchange(leased.text, time.time(), 0, reason=words, why=reason)
         await self.limiter.wait()
         return await fetch(self.session, self.access, leased.text, fields=leased.condition)
 
@@ -238,7 +241,7 @@ class _Share:
 
         async def asks(address: str, fields: Mapping[str, str]) -> Exchange:
             if not self.going:
-                return Exchange(address, time.time(), 0, reason="stopped")
+                return Exchange(address, time.time(), 0, reason=Reason.STOPPED.words(), why=Reason.STOPPED)
             await self.limiter.wait()
             return await fetch(self.session, self.access, address, 1, fields)
 
@@ -259,7 +262,7 @@ class _Share:
         try:
             return await asyncio.to_thread(self.readers.run, rules_of, exchange)
         except Unreadable as error:
-            return f"robots.txt {error}"
+            return Reason.RULES_UNKNOWN.words(str(error))
 
     async def _told(self, seen: list[Seen]) -> dict[str, Any]:
         """Tell what the sample shows; nothing, if what came cannot be told within the limit."""

@@ -1,6 +1,7 @@
 """How many requests at once a host bears: fewer as it slows down or fails, more as it recovers."""
 
 from palinode.core.page import PASSING
+from palinode.core.reason import NOT_THE_HOST
 from palinode.gather.exchange import Exchange
 
 _SLOW_MS = 500
@@ -28,8 +29,7 @@ class Pace:
 
     def note(self, exchange: Exchange, now: float) -> None:
         """Learn from one answer; ``now`` is a clock's reading in seconds."""
-        if exchange.reason.startswith(("refused", "shut out", "robots.txt", "the host name")):
-            # Nothing was asked, or nobody was there to be burdened.
+        if exchange.why in NOT_THE_HOST:
             return
         if exchange.status is None or exchange.status in PASSING:
             self._down(_LESS_FAILED, now)
