@@ -66,24 +66,6 @@ class Ledger:
     """int16: which template the row's page stands in, the most frequent 1; 0 for those of few pages."""
     differences: Differences
 
-    @property
-    def counts(self) -> list[tuple[str, str, int]]:
-        """Rows by fate and section, in the order of the rows."""
-        starts = np.flatnonzero(np.diff(self.fate, prepend=-1) | np.diff(self.section, prepend=-1))
-        lengths = np.diff(starts, append=len(self.fate))
-        return [
-            (Fate(fate).word, self.section_names[section], length)
-            for fate, section, length in zip(
-                self.fate[starts].tolist(), self.section[starts].tolist(), lengths.tolist(), strict=True
-            )
-        ]
-
-    @property
-    def sections(self) -> list[tuple[str, int]]:
-        """Rows by section, in order of address."""
-        found = np.bincount(self.section, minlength=len(self.section_names))
-        return list(zip(self.section_names, found.tolist(), strict=True))
-
     def in_section(self, name: str) -> np.ndarray:
         """Return bool of shape (n,): which rows stand in a section."""
         rows: np.ndarray = self.section == (self.section_names.index(name) if name in self.section_names else -1)

@@ -12,10 +12,12 @@ from palinode.core.causes.comparison_context import NOTHING_BESIDE, Beside
 from palinode.core.checks.files import FILE_MISSING
 from palinode.core.checks.outcome import Row, outcome
 from palinode.core.checks.pages import findings as page_findings
+from palinode.core.checks.pages.check import rows as page_rows
 from palinode.core.columns import LeftColumns, PageDetails, offsets, referred
 from palinode.core.compare import Retired
 from palinode.core.difference_signs import OldAddresses, Text
 from palinode.core.facts import Facts
+from palinode.core.fates import Fate
 from palinode.core.fields import Field, Place
 from palinode.core.findings import Finding, columns, joined
 from palinode.core.ledger import Ledger
@@ -185,3 +187,9 @@ def html(title: str, text: str = "", head: str = "") -> Given:
         200,
         f"<html><head><title>{title}</title>{head}</head><body><main><p>{text or title}</p></main></body></html>",
     )
+
+
+def counts(found: Ledger) -> list[tuple[str, str, int]]:
+    """Return fate, section and number of the rows of pages, in their order."""
+    rows = page_rows(found)
+    return [(Fate(fate).word, rows.groups[section], number) for fate, section, number in rows.counts]

@@ -3,11 +3,12 @@
 import unittest
 
 from palinode.core import address as addresses
+from palinode.core.checks.pages.check import rows
 from palinode.core.compare import Retired
 from palinode.core.fates import AddressChange, Fate, FoundBy, Redirect
 from palinode.core.fields import Field
 from palinode.core.ledger import Ledger
-from tests.core.build import NEW, OLD, html, ledger
+from tests.core.build import NEW, OLD, counts, html, ledger
 
 
 def told(found: Ledger) -> dict[str, tuple[str, str]]:
@@ -199,17 +200,17 @@ class OrderTest(unittest.TestCase):
         paths = [text.split(".example", 1)[1] for text in found.left_address]
         self.assertEqual(paths, ["/a/2", "/b/2", "/a/1", "/a-c/1", "/a-c/2", "/b/1"])
         self.assertEqual(
-            found.counts,
+            counts(found),
             [("lost", "/a", 1), ("lost", "/b", 1), ("kept", "/a", 1), ("kept", "/a-c", 2), ("kept", "/b", 1)],
         )
-        self.assertEqual(found.sections, [("/a", 2), ("/a-c", 2), ("/b", 2)])
+        self.assertEqual(rows(found).by_group, [("/a", 2), ("/a-c", 2), ("/b", 2)])
         self.assertEqual(
             [paths[rank] for rank in found.place.argsort()], ["/a/1", "/a/2", "/a-c/1", "/a-c/2", "/b/1", "/b/2"]
         )
 
     def test_nothing_at_all(self):
         found = ledger({}, {})
-        self.assertEqual((found.counts, found.sections, found.crossing), ([], [], []))
+        self.assertEqual((counts(found), rows(found).by_group, found.crossing), ([], [], []))
 
     def test_crossing_of_sections(self):
         found = ledger(

@@ -4,9 +4,10 @@ import unittest
 
 import numpy as np
 
+from palinode.core.checks.pages.check import rows
 from palinode.core.fates import Fate
 from palinode.core.ledger import arrange, section
-from tests.core.build import html, ledger
+from tests.core.build import counts, html, ledger
 
 
 class ArrangeTest(unittest.TestCase):
@@ -47,15 +48,15 @@ class LedgerTest(unittest.TestCase):
 
     def test_counts_are_runs_of_the_rows(self):
         self.assertEqual(
-            self.ledger.counts,
+            counts(self.ledger),
             [("lost", "/gone", 1), ("altered", "/a", 1), ("moved", "/shop", 2), ("new", "/new", 1),
              ("kept", "/", 1), ("kept", "/a", 1)],
         )  # fmt: skip
-        self.assertEqual(sum(number for _, _, number in self.ledger.counts), len(self.ledger.fate))
+        self.assertEqual(sum(number for _, _, number in counts(self.ledger)), len(self.ledger.fate))
         self.assertEqual(self.ledger.count(Fate.MOVED), 2)
 
     def test_sections_by_address(self):
-        self.assertEqual(self.ledger.sections, [("/", 1), ("/a", 2), ("/gone", 1), ("/new", 1), ("/shop", 2)])
+        self.assertEqual(rows(self.ledger).by_group, [("/", 1), ("/a", 2), ("/gone", 1), ("/new", 1), ("/shop", 2)])
         self.assertEqual(self.ledger.in_section("/a").sum(), 2)
         self.assertEqual(self.ledger.in_section("/nowhere").sum(), 0)
 
