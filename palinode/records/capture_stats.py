@@ -59,6 +59,7 @@ def of(capture: Capture) -> Course:
         "page": int(AskedFor.FILE),
         "probe": int(Discovery.PROBE),
         "sitemap": int(AskedFor.SITEMAP),
+        "robots": int(AskedFor.ROBOTS),
         "home": int(Discovery.HOME),
         "elsewhere": int(answer_rows.ELSEWHERE),
         "linked": int(answer_rows.LINKED),
@@ -72,6 +73,7 @@ def of(capture: Capture) -> Course:
         answered = rows(
             """SELECT CASE WHEN a.known & %(probe)s <> 0 THEN 'made up' WHEN a.status IS NULL THEN 'not fetched'
                       WHEN a.is_page THEN 'page' WHEN t.asked_for = %(sitemap)s AND a.status = 200 THEN 'sitemap'
+                      WHEN t.asked_for = %(robots)s AND a.status = 200 THEN 'robots rules'
                       WHEN a.target IS NOT NULL THEN 'redirect' WHEN a.status = 200 THEN 'file or image'
                       ELSE a.status::text END AS what, coalesce(f.recognised, 0), count(*)
                FROM records_answer a JOIN records_frontier t USING (capture_id, ident)

@@ -85,7 +85,8 @@ def of(capture: Capture) -> CaptureColumns:
     folder, names = Folder(capture.move_id), _names(capture)
     try:
         return CaptureColumns(**{name: folder.array(names[name]) for name in _NAMES})
-    except (FileNotFoundError, ValueError):
+    except (FileNotFoundError, EOFError, ValueError):
+        # Not there, of another version, or just being written by another worker.
         made = _made(capture)
     if capture.state == Capture.State.CLOSED:
         _keep(folder, names, made)

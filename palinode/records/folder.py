@@ -34,7 +34,7 @@ class Folder:
     def array(self, name: str) -> np.ndarray:
         """Return a stored NumPy file, mapped into memory where the storage lies on a disk of this machine.
 
-        Raises FileNotFoundError if it is not there, and ValueError if it is none.
+        Raises FileNotFoundError if it is not there, and EOFError or ValueError if it is none, or not whole.
         """
         try:
             found: np.ndarray = np.load(self._storage.path(self._ours(name)), mmap_mode="r", allow_pickle=False)

@@ -51,12 +51,10 @@ class RobotsTest(unittest.TestCase):
         left, right = "User-agent: *\nDisallow: /cart", "User-agent: *\nDisallow: /"
         made = self.judged(left, right)
         self.assertEqual(
-            self.told(left, right), [("shut_out", "robots.txt", "shuts crawlers out of 4 pages that were open, of 5")]
+            self.told(left, right), [("shut_out", "robots.txt", "crawlers are shut out: 4 pages that were open, of 5")]
         )
         (finding,) = self.findings(left, right)
-        self.assertEqual(
-            finding, ("shut_out", "robots.txt shuts crawlers out of pages that were open at the source", 4, 0)
-        )
+        self.assertEqual(finding, ("shut_out", "crawlers are shut out of pages that were open at the source", 4, 0))
         sources, destinations = made.rows.items[0].columns
         self.assertEqual(sorted(sources), sorted(f"{OLD}{path}" for path in PATHS if path != "/cart"))
         self.assertEqual(sorted(destinations), sorted(f"{NEW}{path}" for path in PATHS if path != "/cart"))
@@ -80,7 +78,7 @@ class RobotsTest(unittest.TestCase):
         self.assertEqual(
             self.told("User-agent: *\nDisallow: /cart", text),
             [
-                ("shut_out", "robots.txt for bingbot", "shuts crawlers out of 4 pages that were open, of 5"),
+                ("shut_out", "robots.txt for bingbot", "crawlers are shut out: 4 pages that were open, of 5"),
                 ("altered", "robots.txt", ""),
             ],
         )
@@ -105,7 +103,7 @@ class RobotsTest(unittest.TestCase):
             [
                 (
                     "shut_out",
-                    "robots.txt answers 503, which shuts crawlers out of pages that were open at the source",
+                    "crawlers are shut out, since robots.txt answers 503",
                     5,
                     0,
                 )
@@ -134,8 +132,8 @@ class RobotsTest(unittest.TestCase):
         self.assertEqual(
             [(kind, detail) for kind, detail, _, _ in self.findings(left, right)],
             [
-                ("sitemap_lost", f"robots.txt does not name {NEW}/news.xml"),
-                ("sitemap_old", f"robots.txt still names {OLD}/shop.xml"),
+                ("sitemap_lost", f"the sitemap {NEW}/news.xml is not named in robots.txt"),
+                ("sitemap_old", f"the sitemap of the old host is still named: {OLD}/shop.xml"),
             ],
         )
         same = self.judged(left, left, f"{OLD} -> {OLD}")

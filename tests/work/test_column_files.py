@@ -50,12 +50,19 @@ class ColumnFilesTest(MoveTestCase):
             for one in dataclasses.fields(column_files.CaptureColumns)
         }
         name = min(self.names)
-        for damage in (self.folder.delete, self._damage):
+        for damage in (self.folder.delete, self._damage, self._empty):
             damage(name)
             again = column_files.of(self.taken)
             for one, column in before.items():
                 self.assertEqual(getattr(again, one).tolist(), column.tolist(), one)
             self.assertIsInstance(column_files.of(self.taken).ident, np.memmap, "and kept again")
+
+    def _empty(self, name: str) -> None:
+        """As it is while another worker has just begun to write it."""
+        from django.core.files.base import ContentFile
+
+        self.folder.delete(name)
+        self.folder.save(name.removeprefix(f"{self.folder.name}/"), ContentFile(b""))
 
     def _damage(self, name: str) -> None:
         from django.core.files.base import ContentFile

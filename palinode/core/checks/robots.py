@@ -112,13 +112,13 @@ def _rules(looked: Looked, pages: Ledger, hosts: _Hosts, rows: list[Row], found:
             what = _why(right)
             shut = [pages.left_address[row] for row in newly.tolist()]
             items = Items((shut, [pages.right_address[row] for row in newly.tolist()]))
-            note = f"{what.removeprefix('robots.txt ')} {_that_were(len(newly), 'open')}, of {len(hosts.rows):,}"
+            note = f"{what}: {_that_were(len(newly), 'open')}, of {len(hosts.rows):,}"
+            detail = f"{what} of pages that were open at the source" if right.status == 200 else what
+            locus = ANY if ANY in tokens else " ".join(tokens)
+            address, said = f"{right.origin}/robots.txt", _said(right)
             found.append(
-                Finding(
-                    SHUT_OUT, ANY if ANY in tokens else " ".join(tokens), len(newly), _said(left), _said(right),
-                    f"{what} pages that were open at the source", f"{right.origin}/robots.txt", len(rows), _said(right),
-                )
-            )  # fmt: skip
+                Finding(SHUT_OUT, locus, len(newly), _said(left), said, detail, address, row=len(rows), looks=said)
+            )
             rows.append(Row(_SHUT_OUT, _said(left), _said(right), name, note, RULES, 0, {"pages": len(newly)}, items))
             continue
         same = _lines(left) == _lines(right) and left.status == right.status
@@ -196,8 +196,8 @@ def _answered(file: RobotsFile) -> str:
 
 def _why(file: RobotsFile) -> str:
     if file.status != 200:
-        return f"robots.txt answers {file.status}, which shuts crawlers out of"
-    return "robots.txt shuts crawlers out of"
+        return f"crawlers are shut out, since robots.txt answers {file.status}"
+    return "crawlers are shut out"
 
 
 def _sitemaps(looked: Looked, hosts: _Hosts, rows: list[Row], found: list[Finding]) -> None:
@@ -220,19 +220,43 @@ def _sitemaps(looked: Looked, hosts: _Hosts, rows: list[Row], found: list[Findin
             rows.append(Row(_SAME, one, there.pop(expected), "Sitemap", "", SITEMAPS))
         elif moves and one in there:
             del there[one]
-            found.append(Finding(SITEMAP_OLD, one, 1, one, one, f"robots.txt still names {one}", robots, len(rows)))
+            found.append(
+                Finding(
+                    SITEMAP_OLD,
+                    one,
+                    1,
+                    one,
+                    one,
+                    f"the sitemap of the old host is still named: {one}",
+                    robots,
+                    len(rows),
+                )
+            )
             rows.append(Row(_OLD, one, one, "Sitemap", "still at the old host", SITEMAPS))
         elif hosts.right.status == -1:
             rows.append(Row(_UNKNOWN, one, "", "Sitemap", _answered(hosts.right), SITEMAPS))
         else:
             found.append(
-                Finding(SITEMAP_LOST, one, 1, one, "", f"robots.txt does not name {expected}", robots, len(rows))
+                Finding(
+                    SITEMAP_LOST,
+                    one,
+                    1,
+                    one,
+                    "",
+                    f"the sitemap {expected} is not named in robots.txt",
+                    robots,
+                    len(rows),
+                )
             )
             rows.append(Row(_LOST, one, "", "Sitemap", "not named any more", SITEMAPS))
     for address, one in there.items():
         is_old = moves and addresses.bare_host(addresses.split(address).host) == old
         if is_old:
-            found.append(Finding(SITEMAP_OLD, address, 1, "", one, f"robots.txt names {one}", robots, len(rows)))
+            found.append(
+                Finding(
+                    SITEMAP_OLD, address, 1, "", one, f"a sitemap of the old host is named: {one}", robots, len(rows)
+                )
+            )
         rows.append(Row(_OLD if is_old else _NEW, "", one, "Sitemap", "at the old host" if is_old else "", SITEMAPS))
 
 

@@ -45,7 +45,11 @@ def close(capture: Capture) -> None:
             # A capture that cannot be judged is closed all the same, and says so.
             log.exception("capture %s could not be judged", current.pk)
             capture_quality.give_up(current, error)
+        try:
+            with transaction.atomic():
+                # Written as it closes, so that no comparison waits for them.
+                column_files.of(current)
+        except Exception:
+            log.exception("the columns of capture %s could not be kept", current.pk)
         if current.which == "destination" and current.move.baseline and current.pages:
             comparison_job.order(current.move, current.move.baseline, current)
-    # Written as it closes, so that no comparison waits for them.
-    column_files.of(current)

@@ -9,7 +9,7 @@ import { Plot } from "./Plot";
 
 type Course = Schemas["Course"];
 
-const PLAIN: Record<string, string> = { page: "page of the site", redirect: "redirect", "file or image": "file or image", sitemap: "sitemap", "not fetched": "not fetched", "made up": "made up by the capture" };
+const PLAIN: Record<string, string> = { page: "page of the site", redirect: "redirect", "file or image": "file or image", sitemap: "sitemap", "robots rules": "robots rules", "not fetched": "not fetched", "made up": "made up by the capture" };
 
 /** Where the answers behind a number are listed. */
 function listOf(move: number, capture: Capture, chosen: Record<string, string>): string {
@@ -74,7 +74,7 @@ function again(capture: Capture): string {
   return told.filter(Boolean).join(", ");
 }
 
-const VERDICT_OF: Record<string, string> = { page: "page", redirect: "redirect", "file or image": "file", sitemap: "other", "not fetched": "not_fetched", "made up": "other" };
+const VERDICT_OF: Record<string, string> = { page: "page", redirect: "redirect", "file or image": "file", sitemap: "other", "robots rules": "other", "not fetched": "not_fetched", "made up": "other" };
 
 function Answered({ course, capture, move }: { course?: Course; capture: Capture; move: number }) {
   return (
