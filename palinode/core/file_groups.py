@@ -4,6 +4,8 @@ from collections import defaultdict
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
+_DEEPEST = 30
+"""Folders of a path that are looked at: one that nests for ever is told by its topmost ones."""
 _FEWEST = 3
 """Files of an ending or a year that are told as such."""
 
@@ -29,7 +31,7 @@ def folders(path: str) -> list[str]:
     """Return the folders that a path stands in, the topmost first: ``/``, ``/a/``, ``/a/b/``."""
     found, end = [], path.partition("?")[0].rfind("/")
     at = path.find("/")
-    while 0 <= at <= end:
+    while 0 <= at <= end and len(found) < _DEEPEST:
         found.append(path[: at + 1])
         at = path.find("/", at + 1)
     return found

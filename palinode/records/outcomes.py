@@ -408,6 +408,30 @@ def fault_of(outcome: CheckOutcome) -> str:
         return "a verdict is none of its check"
     if check.name == "pages" and other:
         return "a row is about no address"
+    if not all(_is_packed(outcome, data, size) for data, size in _packed(outcome)):
+        return "what its rows stand for cannot be read"
     if last_finding != findings - 1 or last_row >= max(rows, 0):
         return "its findings are none of its rows"
     return ""
+
+
+def _packed(outcome: CheckOutcome) -> Iterator[tuple[bytes, int]]:
+    sql = "SELECT data, size FROM records_checkitems WHERE outcome_id = %s"
+    with bulk_copy.stream(sql, [outcome.pk], 20) as batches:
+        for batch in batches:
+            yield from ((bytes(data), size) for data, size in batch)
+
+
+def _is_packed(outcome: CheckOutcome, data: bytes, size: int) -> bool:
+    """Whether a part of items holds columns of texts, as many as its check declares and as long as it says."""
+    try:
+        columns = orjson.loads(zlib.decompressobj().decompress(data, _MOST_UNPACKED))
+    except (zlib.error, ValueError):
+        return False
+    names = registry.BY_NAME[outcome.check_name].items
+    return (
+        isinstance(columns, list)
+        and len(columns) == len(names)
+        and all(isinstance(column, list) and len(column) == size <= _ITEMS for column in columns)
+        and all(isinstance(text, str) for column in columns for text in column)
+    )

@@ -176,6 +176,11 @@ class GroupsTest(unittest.TestCase):
         members = [at for one in file_groups.groups(paths, chosen) for at in one.members]
         self.assertEqual(sorted(members), chosen)
 
+    def test_a_path_without_end_is_told_by_its_topmost_folders(self):
+        paths = ["/a" * 6_000 + "/x.png", "/b/y.png"]
+        self.assertEqual(len(file_groups.folders(paths[0])), 30)
+        self.assertEqual(sum(len(one.members) for one in file_groups.groups(paths, [0])), 1)
+
     def test_families(self):
         for media, address, expected in (
             ("image/png", "/a", "image"),

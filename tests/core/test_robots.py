@@ -90,6 +90,8 @@ class RobotsTest(unittest.TestCase):
             ("*/shop", 2),
             ("/%73hop/", 2),
             ("/nothing", 0),
+            ("shop/", 0),
+            ("/shop/1\nDissallow: /shop/2", 2),
             ("", 0),
             ("/\nAllow: /shop/", 3),
         ):
@@ -118,6 +120,17 @@ class RobotsTest(unittest.TestCase):
         made = self.judged("", file("http://other.example", ""))
         self.assertEqual(made.unseen, (f"robots.txt of {NEW}, which was not asked for it",))
         self.assertEqual(len(made.rows), 0)
+
+    def test_a_copy_under_a_temporary_address_is_judged_by_the_rules_there(self):
+        temporary = "http://staging.long-name.example"
+        rule = f"{OLD} -> {NEW}\n{NEW}/ at {temporary}/"
+        right = file(temporary, "User-agent: *\nDisallow: /shop/")
+        self.assertEqual([pages for _, _, pages, _ in self.findings("", right, lines=rule)], [2])
+
+    def test_more_rules_than_can_be_asked_about_are_not_judged(self):
+        text = "User-agent: *\n" + "".join(f"Disallow: /*{n}\n" for n in range(40_000))
+        pages = PAGES | {f"/p/{n}": html(f"{n}") for n in range(1_200)}
+        self.assertIn("more rules than", self.told("", text, pages=pages)[0][2])
 
     def test_sitemaps(self):
         left = f"Sitemap: {OLD}/sitemap.xml\nSitemap: {OLD}/news.xml\nSitemap: {OLD}/shop.xml"

@@ -1,8 +1,12 @@
 """Outcomes of checks as they are kept: rows, arrays, items; written once, whatever asks for them."""
 
+import zlib
+from unittest import mock
+
 import numpy as np
 from django.test import TransactionTestCase
 
+from palinode.core.checks import registry
 from palinode.core.checks.check import Cell, Check, Column, Thread, Verdict
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.looked import Looked, Side
@@ -13,7 +17,7 @@ from palinode.core.findings import Finding, columns
 from palinode.core.rule import read
 from palinode.core.weight import Weight
 from palinode.records import exports, outcomes
-from palinode.records.models import CheckFinding, CheckOutcome, CheckRow, Move
+from palinode.records.models import CheckFinding, CheckItems, CheckOutcome, CheckRow, Move
 from tests.core.build import NEW, OLD, html, ledger
 
 LEFT = {f"/{section}/{n}": html(f"{section} {n}\\t") for section in "ab" for n in range(5)}
@@ -106,10 +110,6 @@ class FewRowsTest(TransactionTestCase):
     )
 
     def setUp(self):
-        from unittest import mock
-
-        from palinode.core.checks import registry
-
         self.enterContext(mock.patch.dict(registry.BY_NAME, {"lengths": self.CHECK}))
         self.move = Move.objects.create(name="Mill", kind="name", rule="x")
         many = Items(([f"http://old.example/{n}" for n in range(2_500)],))
@@ -143,9 +143,13 @@ class FewRowsTest(TransactionTestCase):
             self.assertEqual(total, 2_500)
             self.assertEqual([one["address"] for one in some], [f"http://old.example/{n}" for n in expected])
         self.assertEqual(outcomes.items(self.outcome, 2, 0, 5), (0, []))
-        from palinode.records.models import CheckItems
-
         self.assertEqual(CheckItems.objects.filter(outcome_id=self.outcome.pk).count(), 3)
+
+    def test_items_that_came_from_elsewhere_are_looked_at(self):
+        self.assertEqual(outcomes.fault_of(self.outcome), "")
+        for data in (b"no zlib", zlib.compress(b"[[1]]"), zlib.compress(b'{"a": 1}'), zlib.compress(b'[["a"], ["b"]]')):
+            CheckItems.objects.filter(outcome_id=self.outcome.pk, part=2).update(data=data)
+            self.assertIn("cannot be read", outcomes.fault_of(self.outcome))
 
     def test_exports_of_any_check(self):
         self.assertEqual(

@@ -50,6 +50,11 @@ VERDICTS = (
 )
 _SHUT_OUT, _LOST, _OLD, _UNKNOWN, _ALTERED, _NEW, _SAME = range(len(VERDICTS))
 RULES, SITEMAPS = "rules", "sitemaps"
+_OTHER_FIELDS = frozenset({"useragent", "allow", "crawldelay", "host", "requestrate", "visittime", "cleanparam"})
+_BEGINNING = 40
+"""Characters of a path by which pages are told that a rule may touch."""
+_MOST_ASKED = 20_000_000
+"""Rules times pages that the library is asked about: some twenty seconds."""
 
 
 @dataclass(frozen=True)
@@ -100,11 +105,11 @@ def _rules(looked: Looked, pages: Ledger, hosts: _Hosts, rows: list[Row], found:
     ours = looked.agent.partition("/")[0].lower()
     for tokens in _alike((ANY, *TOKENS, ours), left, right):
         name = "robots.txt" if ANY in tokens else f"robots.txt for {' and '.join(tokens)}"
-        before = _shut(left, tokens[0], pages.left_address, hosts.rows)
-        after = _shut(right, tokens[0], pages.right_address, hosts.rows)
-        if before is None or after is None:
-            said = [_answered(one) for one, shut in ((left, before), (right, after)) if shut is None]
-            rows.append(Row(_UNKNOWN, _said(left), _said(right), name, "; ".join(said), RULES))
+        try:
+            before = _shut(left, tokens[0], pages.left_address, hosts.rows)
+            after = _shut(right, tokens[0], pages.right_address, hosts.rows)
+        except _NotJudged as error:
+            rows.append(Row(_UNKNOWN, _said(left), _said(right), name, str(error), RULES))
             continue
         newly = hosts.rows[after & ~before]
         opened = int((before & ~after).sum())
@@ -148,32 +153,59 @@ def _named(file: RobotsFile) -> set[str]:
     } - {""}
 
 
-def _shut(file: RobotsFile, token: str, texts: list[str], rows: np.ndarray) -> np.ndarray | None:
-    """Return bool (rows,): which addresses a file shuts a token out of; None if that cannot be said.
+class _NotJudged(Exception):
+    """Whom a robots.txt shuts out cannot be said; the message is why."""
+
+
+def _shut(file: RobotsFile, token: str, texts: list[str], rows: np.ndarray) -> np.ndarray:
+    """Return bool (rows,): which addresses a file shuts a token out of. Raises _NotJudged.
 
     A file that a server fails to answer shuts everything out (RFC 9309 section 2.3.1.4), one that is not there nothing.
     """
     if file.status == -1:
-        return None
+        raise _NotJudged(_answered(file))
     if file.status >= 500 or file.status == 429:
         return np.ones(len(rows), bool)
     found = np.zeros(len(rows), bool)
     if file.rules is None:
         return found
-    beginnings = _beginnings(file)
-    for at, row in enumerate(rows.tolist()):
-        text = texts[row]
-        if text.startswith(beginnings, len(file.origin)):
-            found[at] = not file.rules.can_fetch(text, token)
+    touched = _touched(file, texts, rows.tolist())
+    if len(touched) * len(_lines(file)) > _MOST_ASKED:
+        raise _NotJudged(f"{file.origin}/robots.txt has more rules than can be held against so many pages")
+    for at in touched:
+        found[at] = not file.rules.can_fetch(texts[rows[at]], token)
     return found
 
 
-def _beginnings(file: RobotsFile) -> tuple[str, ...]:
-    """Return how paths begin that any group may shut out, so that the library is not asked about all others."""
-    fields = (line.partition(":") for line in _lines(file))
-    patterns = (value.strip() for name, _, value in fields if name.strip().lower() == "disallow" and value.strip())
+def _touched(file: RobotsFile, texts: list[str], rows: list[int]) -> list[int]:
+    """Return the places of the addresses that any group may shut out, so that the library is not asked about others."""
+    beginnings = {_beginning(line) for line in _lines(file)} - {None}
+    if "" in beginnings:
+        return list(range(len(rows)))
+    lengths = sorted({len(one) for one in beginnings if one})
+    found = []
+    for at, row in enumerate(rows):
+        path = texts[row][texts[row].find("/", 8) :]
+        if any(path[:length] in beginnings for length in lengths):
+            found.append(at)
+    return found
+
+
+def _beginning(line: str) -> str | None:
+    """Return how paths begin that a rule may shut out, as far as that is plain; None for a line that shuts out nothing.
+
+    Whatever field is no other's may be read as Disallow, since the library forgives how it is written.
+    """
+    name, colon, value = line.partition(":")
+    if not colon:
+        return ""
+    field, value = re.sub("[^a-z]", "", name.lower()), value.strip()
+    if not value or field in _OTHER_FIELDS:
+        return None
+    if not value.startswith("/"):
+        return ""
     # Up to what stands for anything, or may be written in another way.
-    return tuple({re.split(r"[*$%?]|[^!-~]", pattern, maxsplit=1)[0] for pattern in patterns})
+    return re.split(r"[*$%?]|[^!-~]", value, maxsplit=1)[0][:_BEGINNING]
 
 
 def _lines(file: RobotsFile) -> list[str]:
