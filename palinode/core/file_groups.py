@@ -29,7 +29,8 @@ class Group:
 
 def folders(path: str) -> list[str]:
     """Return the folders that a path stands in, the topmost first: ``/``, ``/a/``, ``/a/b/``."""
-    found, end = [], path.partition("?")[0].rfind("/")
+    found: list[str] = []
+    end = path.partition("?")[0].rfind("/")
     at = path.find("/")
     while 0 <= at <= end and len(found) < _DEEPEST:
         found.append(path[: at + 1])
