@@ -1,5 +1,7 @@
 """What a file is for: told by its media type (RFC 9110 section 8.3), or else by the ending of its name."""
 
+import re
+
 from palinode.core import address as addresses
 
 STYLES = frozenset({"css", "js", "mjs"})
@@ -20,8 +22,15 @@ _BY_TYPE = {
     "application/x-javascript": "script", "application/ecmascript": "script",
     "application/font-woff": "font", "application/font-woff2": "font", "application/x-font-ttf": "font",
     "application/vnd.ms-fontobject": "font", "application/zip": "archive", "application/gzip": "archive",
-    "application/x-gzip": "archive", "application/x-tar": "archive",
+    "application/x-gzip": "archive", "application/x-tar": "archive", "text/html": "page",
 }  # fmt: skip
+
+_HTML = re.compile(
+    rb"(?:\xef\xbb\xbf)?\s*+(?:<!--(?:(?!-->).)*+-->\s*+){0,20}<(?:!doctype\s+html|html|head|body)[\s>]", re.I | re.S
+)
+"""How a document of HTML begins (after MIME Sniffing, section 7.1); nothing else that has a family begins so."""
+_BEGINNING = 2_000
+"""Bytes in which that is looked for."""
 
 
 def ending(address: str) -> str:
@@ -38,3 +47,13 @@ def family(media_type: str, address: str) -> str:
     if kind in ("", "application/octet-stream", "text/plain", "binary/octet-stream"):
         return _FAMILY.get(ending(address), "")
     return kind
+
+
+def shown_type(media_type: str, address: str, body: bytes) -> str:
+    """Return the media type that a file shows: HTML in place of a picture, a style sheet or the like.
+
+    A server names the type by the name's ending, whatever stands in the file; a saved notice stays a notice.
+    """
+    if family(media_type, address) and _HTML.match(body[:_BEGINNING]):
+        return "text/html"
+    return media_type

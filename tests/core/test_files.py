@@ -9,7 +9,7 @@ from palinode.core import file_groups
 from palinode.core.answers import FileAnswers
 from palinode.core.checks.files import CHECK, VERDICTS
 from palinode.core.checks.looked import Looked, Side
-from palinode.core.file_family import family
+from palinode.core.file_family import family, shown_type
 from palinode.core.rule import read
 from tests.core.build import NEW, OLD
 
@@ -187,7 +187,22 @@ class GroupsTest(unittest.TestCase):
             ("", "/a.WOFF2?v=1", "font"),
             ("application/octet-stream", "/a.zip", "archive"),
             ("text/css; charset=utf-8", "/a", "style"),
-            ("text/html", "/a.png", "text/html"),
+            ("text/html", "/a.png", "page"),
             ("", "/a", ""),
         ):
             self.assertEqual(family(media, f"http://a.example{address}"), expected)
+
+    def test_a_page_under_the_type_of_a_picture_shows_what_it_is(self):
+        for media, address, body, expected in (
+            ("image/png", "/a", b"\xef\xbb\xbf\n<!-- -->\n <!DOCTYPE html><p>Away", "text/html"),
+            ("text/css", "/a.css", b"<html lang=en>", "text/html"),
+            ("application/octet-stream", "/a.zip", b"<HTML>", "text/html"),
+            ("application/octet-stream", "/a", b"<html>", "application/octet-stream"),
+            ("image/svg+xml", "/a.svg", b'<?xml version="1.0"?><!DOCTYPE svg><svg/>', "image/svg+xml"),
+            ("text/javascript", "/a.js", b"<!-- old browsers\nx()", "text/javascript"),
+            ("application/json", "/a.json", b"<html>", "text/html"),
+            ("image/png", "/a.png", b"<!--" * 500_000, "image/png"),
+            ("image/png", "/a.png", b"", "image/png"),
+        ):
+            with self.subTest(media=media, body=body[:20]):
+                self.assertEqual(shown_type(media, f"http://a.example{address}", body), expected)

@@ -141,6 +141,8 @@ class HostileTest(MoveTestCase):
             with self.subTest(path):
                 self.assertEqual(titles[path].replace("\ufffd", ""), title)
         self.assertLessEqual(len(titles["/title"]), 1000)
+        lie = Address.objects.get(move_id=capture.move_id, text="http://old.example/image-lie")
+        self.assertEqual(Answer.objects.get(capture=capture, ident=lie.ident).media_type, "text/html")
 
     def facts_of(self, capture) -> dict[str, int]:
         rows = Answer.objects.filter(capture=capture, is_page=True).values_list("ident", "facts")

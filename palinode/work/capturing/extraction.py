@@ -15,7 +15,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from palinode.core import address as addresses
-from palinode.core import encoding, page
+from palinode.core import encoding, file_family, page
 from palinode.core import facts as core_facts
 from palinode.core.discovery import Discovery
 from palinode.core.documents import CSS, css, feed, manifest, sitemap
@@ -165,8 +165,9 @@ class _Reading:
             kind = "redirects"
         elif exchange.status == 200 and leased.asked_for <= AskedFor.FILE:
             kind = "files"
+        shown = media if is_page else file_family.shown_type(media, exchange.address, body)
         line = self._line(
-            (exchange.status, exchange.reason or fault or None, is_page, media or None, target),
+            (exchange.status, exchange.reason or fault or None, is_page, shown or None, target),
             (len(body), digest, facts_key),
             (headers.get("etag"), headers.get("last-modified"), headers.get("content-encoding"), None),
         )
