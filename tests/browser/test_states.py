@@ -90,6 +90,7 @@ class StatesTest(BrowserTestCase):
         self.check_axe("failed comparison")
         self.open(f"/moves/{self.of_move.pk}/pages")
         self.wait_text("No rows yet.")
+        self.assertIn("The rule of the move sends everything nowhere.", self.text())
 
     def test_a_move_that_was_deleted_meanwhile(self):
         self.open(f"/moves/{self.of_move.pk}/captures")

@@ -4,7 +4,7 @@ import unittest
 
 from palinode.core import facts
 from palinode.core.recognition.page_kind import PageKind
-from tests.core.build import html, ledger
+from tests.core.build import counts, html, ledger
 
 AT = "http://mill.example/journal/flour"
 MENU = "<nav>" + "".join(f"<a href='/{name}'>{name}</a> " for name in ("visit", "journal", "recipes", "people", "shop", "events")) + "</nav>"  # fmt: skip
@@ -172,14 +172,14 @@ class JudgedTest(unittest.TestCase):
         left = {"/": html("Home"), "/a": html("A"), "/b": html("B")}
         maintenance = (200, KINDS[PageKind.MAINTENANCE][0])
         found = ledger(left, {"/": html("Home"), "/a": maintenance, "/b": html("B")})
-        self.assertEqual(found.counts[0][:2], ("unknown", "/a"))
+        self.assertEqual(counts(found)[0][:2], ("unknown", "/a"))
         self.assertEqual(found.detail[0], "not judged: a notice of maintenance instead")
 
     def test_the_same_kind_on_both_sides_is_compared(self):
         login = (200, KINDS[PageKind.LOGIN][0])
         found = ledger({"/a": login}, {"/a": login})
-        self.assertEqual([fate for fate, _, _ in found.counts], ["kept"])
+        self.assertEqual([fate for fate, _, _ in counts(found)], ["kept"])
 
     def test_recognised_at_the_source_alone_is_a_change(self):
         found = ledger({"/a": (200, KINDS[PageKind.MAINTENANCE][0])}, {"/a": html("A")})
-        self.assertEqual([fate for fate, _, _ in found.counts], ["altered"])
+        self.assertEqual([fate for fate, _, _ in counts(found)], ["altered"])

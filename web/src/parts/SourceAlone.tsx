@@ -6,7 +6,7 @@ import { api, data, type Capture, type Move } from "../api/client";
 import { count, host, moment } from "../lib/format";
 import { NameBaseline } from "./NameBaseline";
 
-export function SourceAlone({ move, capture }: { move: Move; capture: Capture }) {
+export function SourceAlone({ move, capture, running = false }: { move: Move; capture: Capture; running?: boolean }) {
   const sections = useQuery({
     queryKey: ["sections", capture.id],
     queryFn: () => data(api.GET("/api/captures/{id}/sections/", { params: { path: { id: capture.id } } })),
@@ -29,7 +29,11 @@ export function SourceAlone({ move, capture }: { move: Move; capture: Capture })
             <NameBaseline move={move.id} capture={capture} />
           </div>
         ) : (
-          <p className="text-soft mt-1 text-[14px]">Now capture the destination: the button stands above on the right. The verdict follows by itself.</p>
+          <p className="text-soft mt-1 text-[14px]">
+            {running
+              ? "A capture is running; its progress stands on Captures. The verdict follows by itself."
+              : "Now capture the destination: the button stands above on the right. The verdict follows by itself."}
+          </p>
         )}
       </div>
       <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-x-10 gap-y-4 px-6 py-4 max-[900px]:grid-cols-1">

@@ -20,6 +20,7 @@ import { Retire } from "../parts/Retire";
 import { SourceAlone } from "../parts/SourceAlone";
 import { useRowQuery } from "../lib/rowQuery";
 import { useKeys } from "../lib/keys";
+import { sourceAlone } from "../lib/sourceAlone";
 import { useSelection } from "../lib/selection";
 
 const KEYS: KeyLine[] = [
@@ -113,8 +114,14 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
     "?": () => setHelp(true),
   });
 
-  const source = framed.captures.find((one) => one.id === move.baseline) ?? framed.captures.find((one) => one.side === "source" && one.state === "closed" && one.pages > 0);
-  if (!comparison && pages && source) return <SourceAlone move={move} capture={source} />;
+  const source = sourceAlone(framed);
+  if (!comparison && pages && source) return <SourceAlone move={move} capture={source} running={framed.captures.some((one) => one.state === "running")} />;
+  if (!comparison && framed.latest?.state === "failed")
+    return (
+      <Notice title="No rows yet.">
+        <p role="alert">The comparison could not be made. {framed.latest.why}</p>
+      </Notice>
+    );
   if (!comparison || !checks.length)
     return (
       <Notice title="No rows yet.">

@@ -12,6 +12,7 @@ import { SourceAlone } from "../parts/SourceAlone";
 import { Notice } from "../parts/Notice";
 import { Rounds } from "../parts/Rounds";
 import { count } from "../lib/format";
+import { sourceAlone } from "../lib/sourceAlone";
 
 const WEIGHTS = [
   ["blocks", "Blocks the switch", "text-madder"],
@@ -256,8 +257,8 @@ function NotYet({ framed }: { framed: Framed }) {
         </p>
       </Notice>
     );
-  const source = captures.find((one) => one.id === move.baseline) ?? closed("source");
-  if (source && !closed("destination")) return <SourceAlone move={move} capture={source} />;
+  const source = sourceAlone(framed);
+  if (source) return <SourceAlone move={move} capture={source} />;
   if (move.baseline === null)
     return (
       <Notice title="Nothing can be said yet.">
