@@ -1,4 +1,4 @@
-"""Lists of addresses in files that people bring: streamed, unpacked within bounds. Run in reading processes."""
+"""Lists of addresses in files that people import: streamed, unpacked within bounds. Run in reading processes."""
 
 import codecs
 import hashlib
@@ -22,7 +22,7 @@ _BOMB = f"{{}} unpacks to more than {_RATIO} times its size, which no list does.
 
 
 class ListError(ValueError):
-    """A list cannot be read; the message is for the person who brought it."""
+    """A list cannot be read; the message is for the person who imports it."""
 
 
 @dataclass(frozen=True)

@@ -40,7 +40,7 @@ def by_key() -> Iterator[None]:
 
 
 def analyse() -> None:
-    """Let the planner know what a capture brought; where that is being done, it is not done twice."""
+    """Let the planner know what a capture stored; where that is being done, it is not done twice."""
     if connection.in_atomic_block:
         return
     with connection.cursor() as cursor:

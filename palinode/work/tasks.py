@@ -52,7 +52,7 @@ def compare(comparison_id: int) -> None:
 @app.task(name=import_job.IMPORT, queue="captures")
 @_gives_back
 def import_capture(import_id: int) -> None:
-    """Make a capture of a file that a person brought."""
+    """Make a capture of a file that a person imported."""
     import_job.read(Import.objects.select_related("move").get(pk=import_id))
 
 

@@ -1,22 +1,22 @@
-"""Lists brought through the API and the interface's own way of sending a file."""
+"""Lists imported through the API and the interface's own way of sending a file."""
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from tests.api.base import ApiTestCase
 
 
-class BroughtTest(ApiTestCase):
+class AddressListsTest(ApiTestCase):
     def setUp(self):
         super().setUp()
-        self.path = f"/api/moves/{self.make_move()['id']}/brought/"
+        self.path = f"/api/moves/{self.make_move()['id']}/address-lists/"
 
-    def bring(self, data: bytes, side: str = "source"):
+    def send(self, data: bytes, side: str = "source"):
         return self.api.post(
             self.path, {"side": side, "file": SimpleUploadedFile("pages.csv", data)}, format="multipart"
         )
 
-    def test_brought_counted_and_let_go(self):
-        made = self.bring(b"Page,Clicks\nhttp://old.example/a,4\nhttp://other.example/b,1\nx,1\n/c,9")
+    def test_imported_counted_and_let_go(self):
+        made = self.send(b"Page,Clicks\nhttp://old.example/a,4\nhttp://other.example/b,1\nx,1\n/c,9")
         self.assertEqual(made.status_code, 201, made.content)
         self.assertEqual(
             made.json(),
@@ -34,7 +34,7 @@ class BroughtTest(ApiTestCase):
             (b"/a", "middle", "side", "not a valid choice"),
         ]:
             with self.subTest(said):
-                refused = self.bring(data, side)
+                refused = self.send(data, side)
                 self.assertEqual(refused.status_code, 400)
                 self.assertIn(said, str(refused.json()["fields"][field]))
         self.assertIn("file", self.api.post(self.path, {"side": "source"}, format="multipart").json()["fields"])

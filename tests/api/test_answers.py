@@ -58,7 +58,7 @@ class AnswersTest(ApiTestCase):
     def test_what_is_linked_from_nowhere_is_a_list(self):
         data = io.BytesIO(b"http://old.example/listed\nhttp://old.example/a\n")
         data.name = "list.txt"
-        self.api.post(f"/api/moves/{self.of_move.pk}/brought/", {"side": "source", "file": data})
+        self.api.post(f"/api/moves/{self.of_move.pk}/address-lists/", {"side": "source", "file": data})
         capture = self.capture(self.of_move, "source")
         self.assertEqual(self.paths(capture, filter="unlinked"), ["/listed"])
         course = self.api.get(f"/api/captures/{capture.pk}/course/").json()

@@ -1,4 +1,4 @@
-"""Captures again, opened, compared with each other; evidence verified, taken away and brought in; by mouse."""
+"""Captures again, opened, compared with each other; evidence verified, exported and imported; by mouse."""
 
 import io
 import tempfile
@@ -104,11 +104,11 @@ class EvidenceTest(BrowserTestCase):
         self.view("evidence", "What people imported")
         self.wait_text("copy.zip")
 
-    def test_a_move_taken_away_is_brought_in(self):
+    def test_a_move_is_exported_and_imported(self):
         self.view("evidence", "WARC files")
         link = self.find(f"a[href='/api/moves/{self.subject.pk}/archive/']")
         self.assertEqual(link.text, "Export the move")
-        packed = b"".join(archives.take(self.subject))
+        packed = b"".join(archives.export_move(self.subject))
         self.open("/")
         self.click("Import a move …")
         self.wait_for("input[type=file]").send_keys(self.file(packed[:-200], "broken.zip"))

@@ -145,7 +145,7 @@ class PeopleTest(BrowserTestCase):
 
 
 class HandsOnCapturesTest(BrowserTestCase):
-    def test_addresses_brought_in_a_file(self):
+    def test_addresses_imported_from_a_file(self):
         old, new = self.serve({}, {})
         move = self.move(old, new)
         self.sign_in()
@@ -163,7 +163,7 @@ class HandsOnCapturesTest(BrowserTestCase):
                 self.find("[role=dialog] button[type=submit]").click()
                 self.wait_text(said)
         self.wait_text("Left out: 1 address of another site.")
-        self.check_axe("bring")
+        self.check_axe("import")
         self.click("Let go of the 1 address")
         self.wait_gone("Let go of")
         self.click("Close")

@@ -1,4 +1,4 @@
-"""Lists that people bring: lines, CSV of any make, access logs."""
+"""Lists that people import: lines, CSV of any make, access logs."""
 
 import unittest
 

@@ -1,4 +1,4 @@
-"""Readers of files that people bring, against anything: what they cannot read they say, and within a bound."""
+"""Readers of files that people import, against anything: what they cannot read they say, and within a bound."""
 
 import io
 import unittest

@@ -1,4 +1,4 @@
-"""Lists that people bring: kept whole or not at all, asked for by the next capture."""
+"""Lists that people import: kept whole or not at all, asked for by the next capture."""
 
 import gzip
 import io
@@ -6,30 +6,30 @@ from unittest import mock
 
 from palinode.core.discovery import Discovery
 from palinode.records import address_lists
-from palinode.records.models import Address, Answer, Brought
+from palinode.records.models import Address, Answer, ImportedAddress
 from palinode.work.importing import address_lists as imports
 from palinode.work.importing.address_lists import ListError
 from tests.site import page
 from tests.work.base import MoveTestCase
 
 
-class BringingTest(MoveTestCase):
+class AddressListTest(MoveTestCase):
     def setUp(self):
         super().setUp()
         self.old, self.new = self.serve({"/": page("Mill"), "/unlinked": page("U"), "/logged?x=1": page("L")}, {})
         self.of_move = self.move(self.old, self.new)
 
-    def bring(self, data: bytes | str, side: str = "source", name: str = "list.txt") -> imports.Outcome:
+    def given(self, data: bytes | str, side: str = "source", name: str = "list.txt") -> imports.Outcome:
         raw = data.encode() if isinstance(data, str) else data
-        return imports.bring(self.of_move, side, io.BytesIO(raw), name, self.user)
+        return imports.import_list(self.of_move, side, io.BytesIO(raw), name, self.user)
 
     def paths(self) -> set[str]:
-        texts = Address.objects.filter(move_id=self.of_move.pk, ident__in=Brought.objects.values("ident"))
+        texts = Address.objects.filter(move_id=self.of_move.pk, ident__in=ImportedAddress.objects.values("ident"))
         return {one.text.removeprefix("http://old.example") for one in texts}
 
     def test_the_next_capture_asks_for_them_and_says_how_they_became_known(self):
-        self.bring("http://old.example/unlinked\n/gone\n")
-        self.bring('1.2.3.4 - - [01/May/2026:12:00:00 +0000] "GET /logged?x=1 HTTP/1.1" 200 5\n')
+        self.given("http://old.example/unlinked\n/gone\n")
+        self.given('1.2.3.4 - - [01/May/2026:12:00:00 +0000] "GET /logged?x=1 HTTP/1.1" 200 5\n')
         self.assertEqual(address_lists.count(self.of_move), {"source": 3, "destination": 0})
         capture = self.capture(self.of_move, "source")
         found = self.inventory(capture)
@@ -40,11 +40,11 @@ class BringingTest(MoveTestCase):
         other = self.capture(self.of_move, "destination")
         self.assertNotIn("/gone", self.inventory(other))
 
-    def test_brought_again_it_is_known_by_both_ways_and_not_new(self):
-        self.assertEqual(self.bring("/a\n/a\n/b").new, 2)
-        again = self.bring('1.2.3.4 - - [x] "GET /a HTTP/1.1" 200 5\n')
+    def test_imported_again_it_is_known_by_both_ways_and_not_new(self):
+        self.assertEqual(self.given("/a\n/a\n/b").new, 2)
+        again = self.given('1.2.3.4 - - [x] "GET /a HTTP/1.1" 200 5\n')
         self.assertEqual((again.new, again.tally.named), (0, {"log": 1}))
-        self.assertEqual(Brought.objects.filter(known=Discovery.LIST | Discovery.LOG).count(), 1)
+        self.assertEqual(ImportedAddress.objects.filter(known=Discovery.LIST | Discovery.LOG).count(), 1)
         address_lists.forget(self.of_move, "source")
         self.assertEqual(address_lists.count(self.of_move)["source"], 0)
 
@@ -63,26 +63,26 @@ class BringingTest(MoveTestCase):
         ]:
             with self.subTest(said):
                 with self.assertRaisesRegex(ListError, said):
-                    self.bring(data)
-                self.assertFalse(Brought.objects.exists())
+                    self.given(data)
+                self.assertFalse(ImportedAddress.objects.exists())
         with (
             mock.patch.object(imports, "UNPACKED_LIMIT", 10_000),
             self.assertRaisesRegex(ListError, "Cut it into parts"),
         ):
-            self.bring(gzip.compress(b"/a\n" * 100_000))
+            self.given(gzip.compress(b"/a\n" * 100_000))
 
     def test_a_file_that_unpacks_to_far_more_than_a_list_would_is_refused(self):
         # Nineteen kilobytes that were twenty million lines kept the server busy for minutes.
         with self.assertRaisesRegex(ListError, "unpacks to more than 200 times its size"):
-            self.bring(gzip.compress(b"/a\n" * 8_000_000))
-        self.assertFalse(Brought.objects.exists())
+            self.given(gzip.compress(b"/a\n" * 8_000_000))
+        self.assertFalse(ImportedAddress.objects.exists())
 
     def test_a_list_that_takes_too_long_is_given_up_and_keeps_nothing(self):
         with self.assertRaisesRegex(ListError, "list.txt could not be read in 0 s. Cut it into parts"):
-            imports.bring(self.of_move, "source", io.BytesIO(b"/a\n"), "list.txt", self.user, seconds=0.0)
-        self.assertFalse(Brought.objects.exists())
+            imports.import_list(self.of_move, "source", io.BytesIO(b"/a\n"), "list.txt", self.user, seconds=0.0)
+        self.assertFalse(ImportedAddress.objects.exists())
 
     def test_a_long_list_is_streamed(self):
-        outcome = self.bring("".join(f"/p{n}\n" for n in range(12_000)))
+        outcome = self.given("".join(f"/p{n}\n" for n in range(12_000)))
         self.assertEqual((outcome.new, outcome.tally.lines), (12_000, 12_000))
         self.assertEqual(sum(len(some) for some in address_lists.of(self.of_move, "source")), 12_000)

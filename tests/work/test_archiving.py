@@ -1,4 +1,4 @@
-"""A move taken away as one archive and brought in again, by friends and by others."""
+"""A move exported as one archive and imported again, by friends and by others."""
 
 import hashlib
 import io
@@ -44,15 +44,15 @@ class ArchivingTest(MoveTestCase):
         side = self.subject.side("source")
         side.password, side.cookie = "bannock", "pass=barley"
         side.save()
-        self.packed = b"".join(archives.take(self.subject))
+        self.packed = b"".join(archives.export_move(self.subject))
         self.other = User.objects.create_user("baker", password="bannock-and-rye")
 
     def files(self) -> list[str]:
         root = Path(storages["evidence"].location)
         return sorted(str(one) for one in root.rglob("*") if one.is_file())
 
-    def bring(self, data: bytes) -> Move:
-        return archives.bring(io.BytesIO(data), "mill.zip", self.other)
+    def imported(self, data: bytes) -> Move:
+        return archives.import_move(io.BytesIO(data), "mill.zip", self.other)
 
     def changed(self, name: str, change) -> bytes:
         file = io.BytesIO()
@@ -73,7 +73,7 @@ class ArchivingTest(MoveTestCase):
                 self.assertEqual(hashlib.sha256(read.read(name)).hexdigest(), digest)
         self.assertNotRegex(everything, rb"bannock|barley|pbkdf2")
 
-    def test_it_is_brought_in_whole_beside_the_first_and_after_it(self):
+    def test_it_is_imported_whole_beside_the_first_and_after_it(self):
         before = (self.subject.captures.count(), self.subject.comparisons.first().standing)
         latest = self.subject.comparisons.first()
         rows = [vars(one) for one in pages(latest)]
@@ -83,12 +83,12 @@ class ArchivingTest(MoveTestCase):
             with self.subTest(beside=there):
                 if not there:
                     self.forget(self.subject)
-                move = self.bring(self.packed)
+                move = self.imported(self.packed)
                 self.assertEqual((move.captures.count(), move.comparisons.first().standing), before)
                 self.assertEqual(move.memberships.get().user, self.other)
                 self.assertEqual((move.baseline.move, move.baseline.which), (move, "source"))
-                brought = [vars(one) | {"decision": None} for one in told(move.comparisons.first())]
-                self.assertEqual(brought, findings)
+                made = [vars(one) | {"decision": None} for one in told(move.comparisons.first())]
+                self.assertEqual(made, findings)
                 self.assertEqual(move.decisions.get().reason, "sold out (decided by miller)")
                 self.assertEqual(move.side("source").password or "", "")
                 comparison = move.comparisons.first()
@@ -98,7 +98,7 @@ class ArchivingTest(MoveTestCase):
                 opened = pair_view.pair(comparison, page_rows.row(comparison, rows_of_pages(comparison, "/a").rank))
                 self.assertIn("Oat", str(opened["paragraphs"]))
                 self.assertEqual(counts(self.compare(move, comparison.right)), counts(comparison))
-                self.assertTrue(b"".join(archives.take(move)))
+                self.assertTrue(b"".join(archives.export_move(move)))
 
     def test_what_is_not_as_it_was_is_refused_and_leaves_nothing(self):
         evidence_name = next(one for one in zipfile.ZipFile(io.BytesIO(self.packed)).namelist() if "warc" in one)
@@ -119,7 +119,7 @@ class ArchivingTest(MoveTestCase):
             ),
         ]:
             with self.subTest(said), self.assertRaisesRegex(ArchiveRefused, f"^mill.zip: .*({said})"):
-                self.bring(packed)
+                self.imported(packed)
             self.assertEqual((Move.objects.count(), Segment.objects.count()), (moves, segments))
         self.assertEqual(self.files(), files)
 
@@ -128,7 +128,7 @@ class ArchivingTest(MoveTestCase):
         with zipfile.ZipFile(file, "w") as write:
             write.writestr("../x", "")
         with self.assertRaisesRegex(ArchiveRefused, "“../x” is nothing that"):
-            self.bring(file.getvalue())
+            self.imported(file.getvalue())
 
     def test_tables_of_another_version_are_refused(self):
         head = b"ident\ttext\n"
@@ -139,13 +139,13 @@ class ArchivingTest(MoveTestCase):
         def summed(data: bytes) -> bytes:
             lines = data.decode().splitlines()
             return "\n".join(
-                f"{hashlib.sha256(head).hexdigest()}  tables/address.tsv" if "address" in line else line
+                f"{hashlib.sha256(head).hexdigest()}  tables/address.tsv" if "tables/address.tsv" in line else line
                 for line in lines
             ).encode()
 
         self.packed = self.changed("tables/address.tsv", older)
         with self.assertRaisesRegex(ArchiveRefused, "the table address was written by another version"):
-            self.bring(self.changed("SHA256SUMS", summed))
+            self.imported(self.changed("SHA256SUMS", summed))
         self.assertEqual(Comparison.objects.filter(move=self.subject).count(), Comparison.objects.count())
 
 
@@ -159,7 +159,7 @@ class StrangerTest(MoveTestCase):
         self.compare(self.theirs, self.capture(self.theirs, "destination"))
         decisions.decide(self.theirs, "retire", {"address": "http://old.example/b"}, "sold out", self.user)
         self.secret = Segment.objects.filter(capture__move=self.theirs).order_by("-bytes")[0]
-        self.packed = b"".join(archives.take(Move.objects.get(pk=self.theirs.pk)))
+        self.packed = b"".join(archives.export_move(Move.objects.get(pk=self.theirs.pk)))
         self.other = User.objects.create_user("baker", password="bannock-and-rye")
         self.before = self.state()
 
@@ -207,8 +207,8 @@ class StrangerTest(MoveTestCase):
 
         return self.rewritten(change)
 
-    def bring(self, data: bytes) -> Move:
-        return archives.bring(io.BytesIO(data), "mill.zip", self.other)
+    def imported(self, data: bytes) -> Move:
+        return archives.import_move(io.BytesIO(data), "mill.zip", self.other)
 
     def use(self, move: Move) -> None:
         """Do with a move what may be done with one, down to its end."""
@@ -240,9 +240,9 @@ class StrangerTest(MoveTestCase):
             values |= {"created_at": "2026-01-01", "seen_at": "2026-01-01", "capture_id": "\\N"}
             tables["tables/import.tsv"].append([values[one] for one in head])
 
-        move = self.bring(self.rewritten(change))
-        brought = move.imports.get()
-        self.assertEqual((brought.state, brought.stored), ("failed", ""))
+        move = self.imported(self.rewritten(change))
+        made = move.imports.get()
+        self.assertEqual((made.state, made.stored), ("failed", ""))
         self.use(move)
         self.assertEqual(self.state(), self.before)
 
@@ -254,7 +254,7 @@ class StrangerTest(MoveTestCase):
                 line[head.index("name")] = self.secret.name
                 line[head.index("let_go_at")] = "2026-01-01"
 
-        move = self.bring(self.rewritten(change))
+        move = self.imported(self.rewritten(change))
         answer = Answer.objects.filter(capture__move=move, is_page=True).first()
         self.assertEqual((evidence.record_of(answer), evidence.headers(answer)), (None, {}))
         with self.assertRaises(ValueError):
@@ -263,7 +263,7 @@ class StrangerTest(MoveTestCase):
         self.assertEqual(self.state(), self.before)
 
     def test_a_row_that_points_to_another_moves_segment_reads_nothing(self):
-        move = self.bring(self.packed)
+        move = self.imported(self.packed)
         Answer.objects.filter(capture__move=move).update(segment_id=self.secret.pk)
         Segment.objects.filter(capture__move=move).update(name=self.secret.name)
         answer = Answer.objects.filter(capture__move=move, is_page=True).first()
@@ -293,7 +293,7 @@ class StrangerTest(MoveTestCase):
             ("decision", "scope", '{"kind": 1}', "scope has another shape"),
         ]:
             with self.subTest(column=column), self.assertRaisesRegex(ArchiveRefused, said):
-                self.bring(self.put(table, column, value))
+                self.imported(self.put(table, column, value))
             self.assertEqual(self.state(), self.before)
         self.assertEqual(Move.objects.count(), 1)
 
@@ -304,7 +304,7 @@ class StrangerTest(MoveTestCase):
         tracemalloc.start()
         try:
             with self.assertRaisesRegex(ArchiveRefused, "compressed"):
-                self.bring(file.getvalue())
+                self.imported(file.getvalue())
             self.assertLess(tracemalloc.get_traced_memory()[1], 20_000_000)
         finally:
             tracemalloc.stop()
@@ -335,13 +335,13 @@ class StrangerTest(MoveTestCase):
                 line[draw.draw(integers(0, len(line) - 1))] = draw.draw(sampled_from(nasty))
 
             try:
-                move = self.bring(self.rewritten(change))
+                move = self.imported(self.rewritten(change))
             except ArchiveRefused:
                 self.assertEqual(Move.objects.count(), 1)
             else:
                 refused = False
                 self.use(move)
-            event("refused" if refused else "brought in")
+            event("refused" if refused else "imported")
             self.assertEqual(self.state(), self.before)
             self.assertEqual(moves_with_files(), [self.theirs.pk])
 

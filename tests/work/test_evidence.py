@@ -1,4 +1,4 @@
-"""Evidence: verified, let go of when its time is over, taken away and brought in again."""
+"""Evidence: verified, let go of when its time is over, exported and imported again."""
 
 from datetime import timedelta
 

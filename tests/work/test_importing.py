@@ -1,4 +1,4 @@
-"""Captures made of files that a person brings."""
+"""Captures made of files that a person imports."""
 
 import gzip
 import io
@@ -8,7 +8,7 @@ from unittest import mock
 
 from django.core.files.storage import storages
 from django.utils import timezone
-from procrastinate.contrib.django.models import ProcrastinateJob
+from procrastinate.contrib.django.models import ProcrastinateEvent, ProcrastinateJob
 from warcio.statusandheaders import StatusAndHeaders
 from warcio.warcwriter import WARCWriter
 
@@ -56,8 +56,8 @@ class ImportingTest(MoveTestCase):
         self.old, self.new = self.serve({"/": page("Home", "/a", "/b"), "/a": page("A")}, {})
         self.subject = self.move(self.old, self.new)
 
-    def bring(self, data: bytes, name: str = "old.warc.gz", which: str = "source") -> Import:
-        imported = import_job.bring(self.subject, which, io.BytesIO(data), name, self.user)
+    def order(self, data: bytes, name: str = "old.warc.gz", which: str = "source") -> Import:
+        imported = import_job.order(self.subject, which, io.BytesIO(data), name, self.user)
         import_job.read(imported)
         imported.refresh_from_db()
         return imported
@@ -69,7 +69,7 @@ class ImportingTest(MoveTestCase):
     def test_a_warc_file_made_elsewhere_is_a_capture(self):
         for packed in (True, False):
             with self.subTest(packed=packed):
-                imported = self.bring(warc(*PAGES, packed=packed))
+                imported = self.order(warc(*PAGES, packed=packed))
                 self.assertEqual((imported.state, imported.stored), ("done", ""), imported.said)
                 self.assertEqual(
                     imported.said,
@@ -83,7 +83,7 @@ class ImportingTest(MoveTestCase):
         self.assertEqual(self.old.asked, [], "the site was not asked")
 
     def test_it_is_compared_like_any_other(self):
-        self.subject.baseline = self.bring(warc(*PAGES)).capture
+        self.subject.baseline = self.order(warc(*PAGES)).capture
         self.subject.save()
         self.new.find = {"/": page("Home", "/a", "/b"), "/a": page("A"), "/b": page("B")}.get
         comparison = self.compare(self.subject, self.capture(self.subject, "destination"))
@@ -92,9 +92,9 @@ class ImportingTest(MoveTestCase):
     def test_revisits_have_their_body_from_the_record_they_point_to(self):
         first, stored = record.records(exchange(html("A").encode(), "http://old.example/a"), None)
         again, _ = record.records(exchange(html("A").encode(), "http://old.example/b"), stored)
-        imported = self.bring(first + again)
+        imported = self.order(first + again)
         self.assertEqual(imported.capture.pages, 2)
-        alone = self.bring(again)
+        alone = self.order(again)
         self.assertEqual(
             list(Answer.objects.filter(capture=alone.capture).values_list("reason", flat=True)),
             ["its body is not in the file"],
@@ -112,7 +112,7 @@ class ImportingTest(MoveTestCase):
             b"WARC/1.0\r\nWARC-Type: response\r\nWARC-Target-URI: <http://old.example/>\r\n"
             b"Content-Length: %d\r\n\r\n%b\r\n\r\n" % (len(block), block)
         )
-        imported = self.bring(data)
+        imported = self.order(data)
         answer = Answer.objects.get(capture=imported.capture)
         self.assertEqual(evidence.body(self.subject.pk, bytes(answer.body)), body)
 
@@ -122,7 +122,7 @@ class ImportingTest(MoveTestCase):
             archive.writestr("old.example/index.html", html("Home", "a.html"))
             archive.writestr("old.example/a.html", html("A"))
             archive.writestr("old.example/i.png", b"\x89PNG")
-        imported = self.bring(file.getvalue(), "copy.zip")
+        imported = self.order(file.getvalue(), "copy.zip")
         capture = imported.capture
         self.assertEqual((imported.kind, capture.pages, capture.files), ("pages", 2, 1), imported.said)
         self.assertEqual(set(self.inventory(capture)), {"/", "/a.html", "/i.png"})
@@ -142,16 +142,16 @@ class ImportingTest(MoveTestCase):
             (zipped.getvalue(), "“../x” would lie outside"),
         ]:
             with self.subTest(said):
-                imported = self.bring(data, "brought.gz")
+                imported = self.order(data, "given.gz")
                 self.assertEqual(imported.state, "failed")
-                self.assertRegex(imported.said, f"^brought.gz: .*{said}")
+                self.assertRegex(imported.said, f"^given.gz: .*{said}")
                 self.assert_nothing_kept()
                 folder = f"move-{self.subject.pk}"
                 left = storages["evidence"].listdir(f"{folder}/imports")[1]
                 self.assertEqual(left, [])
 
     def test_a_failure_of_our_own_is_said_and_not_tried_for_ever(self):
-        imported = import_job.bring(self.subject, "source", io.BytesIO(warc(*PAGES)), "old.warc.gz", self.user)
+        imported = import_job.order(self.subject, "source", io.BytesIO(warc(*PAGES)), "old.warc.gz", self.user)
         odd = mock.patch.object(import_job.capture_end, "close", side_effect=ZeroDivisionError("odd"))
         with odd, self.assertRaises(ZeroDivisionError):
             import_job.read(imported)
@@ -163,13 +163,20 @@ class ImportingTest(MoveTestCase):
         self.assertFalse(ProcrastinateJob.objects.filter(task_name=import_job.IMPORT, id__gt=self.jobs()).exists())
 
     def test_a_reader_that_died_is_followed_by_another(self):
-        imported = import_job.bring(self.subject, "source", io.BytesIO(warc(*PAGES)), "old.warc.gz", self.user)
+        imported = import_job.order(self.subject, "source", io.BytesIO(warc(*PAGES)), "old.warc.gz", self.user)
         before = self.jobs()
         import_job.take_up()
         self.assertEqual(self.jobs(), before, "nobody began it yet: its job waits")
-        Import.objects.update(seen_at=timezone.now() - timedelta(hours=1))
+        ago = timezone.now() - timedelta(hours=1)
+        Import.objects.update(seen_at=ago)
         import_job.take_up()
-        self.assertGreater(self.jobs(), before)
+        self.assertEqual(self.jobs(), before, "its job waits, for however long")
+        ProcrastinateJob.objects.filter(pk=before).update(status="doing")
+        import_job.take_up()
+        self.assertEqual(self.jobs(), before, "it was begun right now")
+        ProcrastinateEvent.objects.filter(job_id=before).update(at=ago)
+        import_job.take_up()
+        self.assertGreater(self.jobs(), before, "it was begun, and nobody goes on with it")
         import_job.read(imported)
         imported.refresh_from_db()
         self.assertEqual(imported.state, "done")
@@ -186,5 +193,5 @@ class ImportingTest(MoveTestCase):
             (gzip.compress(b"hello"), "neither a WARC"),
         ]:
             with self.subTest(said), self.assertRaisesRegex(ImportRefused, said):
-                import_job.bring(self.subject, "source", io.BytesIO(data), "x", self.user)
+                import_job.order(self.subject, "source", io.BytesIO(data), "x", self.user)
         self.assertFalse(Import.objects.exists())

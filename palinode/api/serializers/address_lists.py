@@ -1,9 +1,9 @@
-"""Lists of addresses that people bring."""
+"""Lists of addresses that people import."""
 
 from rest_framework import serializers
 
 
-class BringSerializer(serializers.Serializer[object]):
+class NewAddressListSerializer(serializers.Serializer[object]):
     """A list for one side: addresses one a line, any CSV, or an access log; gzip is unpacked."""
 
     side = serializers.ChoiceField(choices=["source", "destination"])
@@ -18,7 +18,7 @@ class BringSerializer(serializers.Serializer[object]):
 
 
 class OutcomeSerializer(serializers.Serializer[object]):
-    """What a list brought."""
+    """What came of a list."""
 
     new = serializers.IntegerField()
     lines = serializers.IntegerField()
@@ -30,8 +30,8 @@ class OutcomeSerializer(serializers.Serializer[object]):
     examples = serializers.ListField(child=serializers.CharField())
 
 
-class BroughtSerializer(serializers.Serializer[object]):
-    """How many addresses were brought for each side."""
+class AddressListsSerializer(serializers.Serializer[object]):
+    """How many addresses were imported for each side."""
 
     source = serializers.IntegerField()
     destination = serializers.IntegerField()

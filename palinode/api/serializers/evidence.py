@@ -45,7 +45,7 @@ class RetentionSerializer(serializers.Serializer[object]):
     keep_days = serializers.IntegerField(min_value=1, max_value=MOST_DAYS, allow_null=True)
 
 
-class BringArchiveSerializer(serializers.Serializer[object]):
-    """An archive of a move, taken away from here or elsewhere."""
+class NewArchiveSerializer(serializers.Serializer[object]):
+    """An archive of a move, exported here or elsewhere."""
 
     file = serializers.FileField()

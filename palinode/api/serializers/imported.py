@@ -1,4 +1,4 @@
-"""Files that a person brought."""
+"""Files that people import."""
 
 from rest_framework import serializers
 
@@ -13,7 +13,7 @@ class NewImportSerializer(serializers.Serializer[object]):
 
 
 class ImportSerializer(serializers.ModelSerializer[Import]):
-    """A file that was brought, and what came of it."""
+    """An imported file, and what came of it."""
 
     side = serializers.CharField(source="which")
     author = serializers.CharField(source="author.username")

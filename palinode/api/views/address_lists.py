@@ -1,4 +1,4 @@
-"""Addresses that people bring in lists, for the next captures of a side."""
+"""Addresses that people import in lists, for the next captures of a side."""
 
 from drf_spectacular.utils import extend_schema
 from rest_framework.exceptions import ValidationError
@@ -8,32 +8,34 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from palinode.api import access
-from palinode.api.serializers.address_lists import BringSerializer, BroughtSerializer, OutcomeSerializer
+from palinode.api.serializers.address_lists import AddressListsSerializer, NewAddressListSerializer, OutcomeSerializer
 from palinode.core.documents.address_list import ColumnError
 from palinode.gather.lists import ListError
 from palinode.records import address_lists
 from palinode.work.importing import address_lists as imports
 
 
-class BroughtView(APIView):
-    """What was brought for the sides of a move."""
+class AddressListsView(APIView):
+    """How many addresses were imported for the sides of a move."""
 
     parser_classes = [MultiPartParser]
 
-    @extend_schema(operation_id="brought", responses=BroughtSerializer)
+    @extend_schema(operation_id="address_lists", responses=AddressListsSerializer)
     def get(self, request: Request, pk: int) -> Response:
         """Count it."""
         return Response(address_lists.count(access.move(request, pk)))
 
-    @extend_schema(operation_id="bring", request=BringSerializer, responses={201: OutcomeSerializer})
+    @extend_schema(
+        operation_id="import_addresses", request=NewAddressListSerializer, responses={201: OutcomeSerializer}
+    )
     def post(self, request: Request, pk: int) -> Response:
-        """Bring a list: all of it, or nothing with the reason."""
+        """Import a list: all of it, or nothing with the reason."""
         move = access.move(request, pk)
-        given = BringSerializer(data=request.data)
+        given = NewAddressListSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         file = given.validated_data["file"]
         try:
-            outcome = imports.bring(
+            outcome = imports.import_list(
                 move, given.validated_data["side"], file, file.name, request.user, given.validated_data["column"]
             )
         except ListError as error:
@@ -56,10 +58,10 @@ class BroughtView(APIView):
         )
 
 
-class BroughtSideView(APIView):
-    """What was brought for one side."""
+class SideAddressListView(APIView):
+    """How many addresses were imported for one side."""
 
-    @extend_schema(operation_id="forget_brought", responses={204: None})
+    @extend_schema(operation_id="delete_addresses", responses={204: None})
     def delete(self, request: Request, pk: int, side: str) -> Response:
         """Let go of it; captures that asked for it stay as they are."""
         address_lists.forget(access.move(request, pk), side)

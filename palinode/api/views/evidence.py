@@ -15,7 +15,7 @@ from rest_framework.views import APIView
 
 from palinode.api import access, streaming
 from palinode.api.errors import Conflict
-from palinode.api.serializers.evidence import BringArchiveSerializer, EvidenceSerializer, RetentionSerializer
+from palinode.api.serializers.evidence import EvidenceSerializer, NewArchiveSerializer, RetentionSerializer
 from palinode.api.serializers.move import MoveSerializer, move_plain
 from palinode.records.models import Capture, Move
 from palinode.work import evidence_check
@@ -65,25 +65,25 @@ class ArchiveView(APIView):
             raise Conflict("A capture of this move is not closed yet. Stop it, or wait for it.")
         name = re.sub(r"[^A-Za-z0-9.-]+", "-", move.name).strip("-") or "move"
         return StreamingHttpResponse(
-            streaming.later(archives.take(move)),
+            streaming.later(archives.export_move(move)),
             content_type="application/zip",
             headers={"Content-Disposition": f'attachment; filename="{name}.palinode.zip"'},
         )
 
 
-class BringArchiveView(APIView):
-    """An archive brought in again."""
+class ArchivesView(APIView):
+    """Archives of moves."""
 
     parser_classes = [MultiPartParser]
 
-    @extend_schema(operation_id="bring_archive", request=BringArchiveSerializer, responses={201: MoveSerializer})
+    @extend_schema(operation_id="import_archive", request=NewArchiveSerializer, responses={201: MoveSerializer})
     def post(self, request: Request) -> Response:
         """Make a move of it: all of it, or nothing with the reason."""
-        given = BringArchiveSerializer(data=request.data)
+        given = NewArchiveSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         file = given.validated_data["file"]
         try:
-            number = archive_process.bring(file, file.name, file.size, request.user.pk)
+            number = archive_process.import_move(file, file.name, file.size, request.user.pk)
         except archives.ArchiveRefused as error:
             raise ValidationError({"file": str(error)}) from None
         except Unreadable as error:

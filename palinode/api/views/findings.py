@@ -1,4 +1,4 @@
-"""Findings of a comparison: read a page at a time, accepted with a reason, weighed, taken away."""
+"""Findings of a comparison: read a page at a time, accepted with a reason, weighed, exported."""
 
 from typing import Any
 

@@ -13,7 +13,7 @@ from palinode.work.importing import import_job
 
 
 class ImportsView(APIView):
-    """The files that were brought into a move."""
+    """The imported files of a move."""
 
     parser_classes = [MultiPartParser]
 
@@ -25,13 +25,13 @@ class ImportsView(APIView):
 
     @extend_schema(operation_id="import_capture", request=NewImportSerializer, responses={201: ImportSerializer})
     def post(self, request: Request, pk: int) -> Response:
-        """Bring a file that becomes a capture of a side; it is read in the background."""
+        """Import a file that becomes a capture of a side; it is read in the background."""
         move = access.move(request, pk)
         given = NewImportSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         file = given.validated_data["file"]
         try:
-            imported = import_job.bring(move, given.validated_data["side"], file, file.name, request.user)
+            imported = import_job.order(move, given.validated_data["side"], file, file.name, request.user)
         except import_job.ImportRefused as error:
             raise ValidationError({"file": str(error)}) from None
         return Response(ImportSerializer(imported).data, status=201)

@@ -24,7 +24,7 @@ def pages_cut(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             f"The text of {number(count, 'page')} ends too early",
             f"{first_of(ground, rows)}: what is there is the beginning of the source's text.",
             "Look for a limit of size or time: the longest text a column or an import takes, a script's time, "
-            "a proxy's buffer. Bring the texts in again whole. Then capture again.",
+            "a proxy's buffer. Import the texts again, whole. Then capture again.",
             takes,
             count,
             {"verdict": "altered"},

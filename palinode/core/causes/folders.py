@@ -37,7 +37,7 @@ def folders_lost(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             Weight.BLOCKS,
             f"The folder {folder} is not at the destination",
             f"All {number(count, 'page')} in it are lost; others of its section are there.",
-            "Copy the folder, or bring its part of the import in again. Then capture again.",
+            "Copy the folder, or import its part again. Then capture again.",
             ground.takes(free, rows, kinds.LOST),
             count,
             {"verdict": "lost"},

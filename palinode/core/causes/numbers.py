@@ -36,7 +36,7 @@ def numbers_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             Weight.BLOCKS,
             f"{ledger.section_names[code]} ends after number {last:,}",
             f"{number(int(gone.sum()), 'page')} with higher numbers are lost, those up to {last:,} are there.",
-            "The import or the copy stopped there. Look for its limit of size, time or rows, and bring in the rest. "
+            "The import or the copy stopped there. Look for its limit of size, time or rows, and import the rest. "
             "Then capture again.",
             ground.takes(free, rows, kinds.LOST),
             int(gone.sum()),

@@ -45,7 +45,7 @@ def years_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             (
                 "Copy the folders of these years: a limit of size or time often leaves the oldest out."
                 if early
-                else "The import or the copy stopped there. Look for its limit of size or time, and bring in the rest."
+                else "The import or the copy stopped there. Look for its limit of size or time, and import the rest."
             )
             + " Then capture again.",
             ground.takes(free, rows, kinds.LOST),

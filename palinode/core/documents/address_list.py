@@ -1,4 +1,4 @@
-"""Lists of addresses that a person brings: one a line, any CSV, access logs (common and combined format)."""
+"""Lists of addresses that a person imports: one a line, any CSV, access logs (common and combined format)."""
 
 import csv
 import re

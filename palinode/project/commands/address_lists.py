@@ -1,4 +1,4 @@
-"""Commands for what is brought along: lists of addresses, and files that become captures."""
+"""Commands that import: lists of addresses, and files that become captures."""
 
 import argparse
 import tempfile
@@ -14,21 +14,25 @@ from palinode.project.commands.installation import Refused, move_named, owner
 
 def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
     """Add these commands to those of the command line."""
-    bring = commands.add_parser("addresses", help="import addresses known from elsewhere: a list, a CSV, an access log")
-    bring.add_argument("move", help="its name or number")
-    bring.add_argument("side", choices=["source", "destination"])
-    bring.add_argument("file")
-    bring.add_argument("--column", default="", help="heading or number of the column of a CSV that holds the addresses")
-    bring.set_defaults(run=_bring)
+    addresses = commands.add_parser(
+        "addresses", help="import addresses known from elsewhere: a list, a CSV, an access log"
+    )
+    addresses.add_argument("move", help="its name or number")
+    addresses.add_argument("side", choices=["source", "destination"])
+    addresses.add_argument("file")
+    addresses.add_argument(
+        "--column", default="", help="heading or number of the column of a CSV that holds the addresses"
+    )
+    addresses.set_defaults(run=_addresses)
 
-    brought = commands.add_parser("import", help="make a capture of a WARC file, a ZIP archive or a folder of pages")
-    brought.add_argument("move", help="its name or number")
-    brought.add_argument("side", choices=["source", "destination"])
-    brought.add_argument("file", help="a file, or a folder of static pages")
-    brought.set_defaults(run=_import)
+    capture = commands.add_parser("import", help="make a capture of a WARC file, a ZIP archive or a folder of pages")
+    capture.add_argument("move", help="its name or number")
+    capture.add_argument("side", choices=["source", "destination"])
+    capture.add_argument("file", help="a file, or a folder of static pages")
+    capture.set_defaults(run=_import)
 
 
-def _bring(options: argparse.Namespace) -> int:
+def _addresses(options: argparse.Namespace) -> int:
     from palinode.core.documents.address_list import ColumnError
     from palinode.core.wording import number, sentence
     from palinode.gather.lists import ListError
@@ -37,7 +41,7 @@ def _bring(options: argparse.Namespace) -> int:
     try:
         with open(options.file, "rb") as file:
             move = move_named(options.move)
-            outcome = address_lists.bring(
+            outcome = address_lists.import_list(
                 move, options.side, file, options.file, owner(move), options.column, float("inf")
             )
     except (OSError, ListError, ColumnError) as error:
@@ -60,7 +64,7 @@ def _import(options: argparse.Namespace) -> int:
     move, path = move_named(options.move), Path(options.file)
     try:
         with _opened(path) as file:
-            imported = import_job.bring(move, options.side, file, path.name, owner(move))
+            imported = import_job.order(move, options.side, file, path.name, owner(move))
     except (OSError, import_job.ImportRefused) as error:
         raise Refused(str(error)) from None
     while imported.state == Import.State.WAITING:

@@ -17,7 +17,7 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     back = taken.add_parser("import", help="make a move of an archive")
     back.add_argument("file")
     back.add_argument("--user", help="whose move it is; the first account without it")
-    back.set_defaults(run=_bring_archive)
+    back.set_defaults(run=_import_archive)
     verify = commands.add_parser("verify", help="check the WARC files of a move against their digests")
     verify.add_argument("move", help="its name or number")
     verify.set_defaults(run=_verify)
@@ -29,7 +29,7 @@ def _take(options: argparse.Namespace) -> int:
     move = move_named(options.move)
     try:
         with open(options.file, "wb") as file:
-            for part in archives.take(move):
+            for part in archives.export_move(move):
                 file.write(part)
     except OSError as error:
         raise Refused(str(error)) from None
@@ -37,12 +37,12 @@ def _take(options: argparse.Namespace) -> int:
     return 0
 
 
-def _bring_archive(options: argparse.Namespace) -> int:
+def _import_archive(options: argparse.Namespace) -> int:
     from palinode.work.importing import archives
 
     try:
         with open(options.file, "rb") as file:
-            move = archives.bring(file, Path(options.file).name, account(options.user))
+            move = archives.import_move(file, Path(options.file).name, account(options.user))
     except (OSError, archives.ArchiveRefused) as error:
         raise Refused(str(error)) from None
     print(f"Move {move.pk}: {move.name}.")

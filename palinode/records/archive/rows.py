@@ -1,7 +1,7 @@
 """Rows of a move as text, and back: staged, looked at, and only then put where they belong.
 
 Each table is COPY's text format with a line of column names; numbers that the database gave are given anew
-when it is brought in, and what they point to follows.
+when it is imported, and what they point to follows.
 """
 
 from collections.abc import Iterable, Iterator
@@ -35,7 +35,7 @@ def rows(table: Table, move: int) -> Iterator[bytes]:
             yield bytes(data)
 
 
-def bring(table: Table, parts: Iterable[bytes]) -> int:
+def stage(table: Table, parts: Iterable[bytes]) -> int:
     """Stage a table's rows, look at each, and give them new numbers; return how many there are.
 
     Needs a transaction. Raises Mismatch if its columns are others than here or a row holds what none can hold, and
@@ -70,7 +70,7 @@ def bring(table: Table, parts: Iterable[bytes]) -> int:
 
 
 def put(table: Table, move: int, author: int) -> None:
-    """Put staged rows where they belong, under their new numbers. Needs the transaction of :func:`bring`.
+    """Put staged rows where they belong, under their new numbers. Needs the transaction of :func:`stage`.
 
     Rows that point to what did not come with them are left out, unless they may point to nothing.
     """

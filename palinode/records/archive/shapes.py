@@ -1,4 +1,4 @@
-"""The shapes of what a move keeps as JSON (JSON Schema 2020-12): what an archive may bring, and nothing else."""
+"""The shapes of what a move keeps as JSON (JSON Schema 2020-12): what an archive may hold, and nothing else."""
 
 from typing import Any
 

@@ -1,4 +1,4 @@
-"""The tables of a move: how each travels, and what it may hold when it is brought in."""
+"""The tables of a move: how each travels, and what it may hold when it is imported."""
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
@@ -17,7 +17,6 @@ from palinode.records.models import (
     Address,
     Answer,
     Body,
-    Brought,
     Capture,
     CheckColumn,
     CheckFinding,
@@ -30,6 +29,7 @@ from palinode.records.models import (
     Facts,
     Frontier,
     Import,
+    ImportedAddress,
     Judgement,
     Pattern,
     Segment,
@@ -132,7 +132,7 @@ TABLES = (
         # An installation elsewhere works on nothing of it.
         given={
             "state": "'closed'",
-            "why": "CASE WHEN s.state = 'closed' THEN s.why ELSE 'was not closed when it was taken away' END",
+            "why": "CASE WHEN s.state = 'closed' THEN s.why ELSE 'was not closed when it was exported' END",
         },
         holds={
             "s.parent_id < s.id": "it goes on from a later one",
@@ -171,7 +171,7 @@ TABLES = (
         },
     ),
     Table(Body, _OF_MOVE, {"segment_id": "segment"}, holds={"length(s.digest) = 32": "a digest is none"}),
-    Table(Brought, _OF_MOVE, holds=_KNOWN),
+    Table(ImportedAddress, _OF_MOVE, holds=_KNOWN),
     Table(
         Frontier,
         _OF_CAPTURE,
@@ -199,7 +199,7 @@ TABLES = (
         numbered=True,
         given={
             "state": "CASE WHEN s.state = 'waiting' THEN 'failed' ELSE s.state END",
-            "why": "CASE WHEN s.state = 'waiting' THEN 'It was not made when the move was taken away.' ELSE s.why END",
+            "why": "CASE WHEN s.state = 'waiting' THEN 'It was not made when the move was exported.' ELSE s.why END",
         },
         holds={f"length(s.rule) <= {rule.LIMIT}": "its rule is too long"},
         json={
@@ -278,7 +278,7 @@ TABLES = (
         given={
             "stored": "''",
             "state": "CASE WHEN s.state = 'waiting' THEN 'failed' ELSE s.state END",
-            "said": "CASE WHEN s.state = 'waiting' THEN 'It was not read when it was taken away.' ELSE s.said END",
+            "said": "CASE WHEN s.state = 'waiting' THEN 'It was not read when it was exported.' ELSE s.said END",
         },
         holds={"s.sha256 ~ '^[0-9a-f]{64}$'": "its digest is none"},
         most=100_000,

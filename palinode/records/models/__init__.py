@@ -5,7 +5,7 @@ from palinode.records.models.capture import Capture, Frontier, Pattern, Share
 from palinode.records.models.comparison import Comparison, ComparisonCheck, Judgement
 from palinode.records.models.decision import Decision
 from palinode.records.models.imported import Import
-from palinode.records.models.move import Address, Brought, Membership, Move, Side
+from palinode.records.models.move import Address, ImportedAddress, Membership, Move, Side
 from palinode.records.models.outcome import CheckColumn, CheckFinding, CheckItems, CheckOutcome, CheckRow
 from palinode.records.models.token import Token
 
@@ -13,7 +13,6 @@ __all__ = [
     "Address",
     "Answer",
     "Body",
-    "Brought",
     "Capture",
     "CheckColumn",
     "CheckFinding",
@@ -26,6 +25,7 @@ __all__ = [
     "Facts",
     "Frontier",
     "Import",
+    "ImportedAddress",
     "Judgement",
     "Membership",
     "Move",

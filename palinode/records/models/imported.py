@@ -1,4 +1,4 @@
-"""What a person brought in as a file."""
+"""A file that a person imported."""
 
 from django.conf import settings
 from django.db import models
@@ -8,7 +8,7 @@ from palinode.records.models.move import Move, Side
 
 
 class Import(models.Model):
-    """A file that a person brought for a side: a list of addresses, or what becomes a capture."""
+    """A file that a person imported for a side: a list of addresses, or what becomes a capture."""
 
     class Kind(models.TextChoices):
         LIST = "list", "list of addresses"

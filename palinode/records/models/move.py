@@ -126,8 +126,8 @@ class Address(models.Model):
     text = models.TextField()
 
 
-class Brought(models.Model):
-    """An address of a side that a person brought in a list; each later capture of the side asks for it."""
+class ImportedAddress(models.Model):
+    """An address of a side, of an imported list; each later capture of the side asks for it."""
 
     pk = models.CompositePrimaryKey("move_id", "which", "ident")
     move = models.ForeignKey(Move, models.CASCADE, db_index=False, related_name="+")

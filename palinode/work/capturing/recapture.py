@@ -23,8 +23,8 @@ from palinode.records.rows import Found
 from palinode.work import side_access
 
 _LISTED = 100_000
-"""Addresses of a list at most; longer ones are brought to the side instead."""
-_BROUGHT = Discovery.HOME | Discovery.LIST | Discovery.LOG | Discovery.EXPECTED
+"""Addresses of a list at most; longer ones are imported for the side instead."""
+_GIVEN = Discovery.HOME | Discovery.LIST | Discovery.LOG | Discovery.EXPECTED
 _FAILED = f"(a.status = 429 OR a.status >= 500 OR (a.status IS NULL AND a.reason IS DISTINCT FROM '{SHUT_OUT}'))"
 
 
@@ -97,8 +97,8 @@ def plant(capture: Capture, again: Again) -> None:
     """
     values = {"capture": capture.pk, "parent": again.parent.pk, "earlier": int(Discovery.EARLIER)}
     whole = again.what == What.ALL
-    # All is learnt anew by a capture that asks for all, but for what people and the baseline brought.
-    kept = int(_BROUGHT) if whole else -1
+    # All is learnt anew by a capture that asks for all, but for what people and the baseline gave.
+    kept = int(_GIVEN) if whole else -1
     limits = [] if whole else [one for one in again.parent.limits if "not followed" in one]
     with plans.whole(), connection.cursor() as cursor:
         cursor.execute(
@@ -192,7 +192,7 @@ def _listed(text: str, base: str) -> Iterator[str]:
     for address, _ in address_list.read(text.splitlines(), base, tally, headed=False):
         found[address] = None
         if len(found) > _LISTED:
-            raise AgainError("addresses", f"More than {_LISTED:,} addresses. Bring the list to the side instead.")
+            raise AgainError("addresses", f"More than {_LISTED:,} addresses. Import the list for the side instead.")
     if tally.unread:
         raise AgainError("addresses", f"These are no addresses: {'; '.join(tally.examples)}")
     if not found:

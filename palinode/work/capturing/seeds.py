@@ -1,4 +1,4 @@
-"""Where a capture begins: home page, sitemaps, what people brought, at the destination what the baseline expects."""
+"""Where a capture begins: home page, sitemaps, imported lists, at the destination what the baseline expects."""
 
 import secrets
 from collections.abc import Iterable, Iterator
@@ -21,8 +21,8 @@ def plant(capture: Capture) -> None:
     move = capture.move
     base = capture.access["base"]
     frontier.add(capture, [_seed(base, 0, Discovery.HOME, AskedFor.PAGE), *_impossible(base), *_robots([base])])
-    for some_brought in address_lists.of(move, capture.which):
-        frontier.add(capture, [Found(ident, text, 1, known, int(AskedFor.PAGE)) for ident, text, known in some_brought])
+    for listed in address_lists.of(move, capture.which):
+        frontier.add(capture, [Found(ident, text, 1, known, int(AskedFor.PAGE)) for ident, text, known in listed])
     if capture.which == "destination" and move.baseline_id:
         for some in _expected(move, base):
             frontier.add(capture, some)

@@ -1,4 +1,4 @@
-"""Brings the addresses of a list into a move: read in a process of its own, all of it or nothing."""
+"""Imports a list of addresses into a move: read in a process of its own, all of it or nothing."""
 
 from dataclasses import dataclass
 from typing import BinaryIO
@@ -24,13 +24,13 @@ SECONDS = 60.0
 
 @dataclass(frozen=True)
 class Outcome:
-    """What a list brought."""
+    """What came of a list."""
 
     new: int
     tally: Tally
 
 
-def bring(
+def import_list(
     move: Move,
     which: str,
     file: BinaryIO,
@@ -57,7 +57,7 @@ def bring(
     except disk.DiskFull as error:
         raise ListError(str(error)) from None
     except Unreadable as error:
-        raise ListError(f"{name} {error}. Cut it into parts, or bring it by the command line.") from None
+        raise ListError(f"{name} {error}. Cut it into parts, or import it by the command line.") from None
     return Outcome(new, last.tally)
 
 

@@ -1,4 +1,4 @@
-"""An archive brought in by a process of its own, so that the web server never reads what a stranger wrote."""
+"""An archive imported by a process of its own, so that the web server never reads what a stranger wrote."""
 
 from typing import BinaryIO
 
@@ -14,7 +14,7 @@ _BYTES_A_SECOND = 4_000_000
 """That an archive is read with at least, besides."""
 
 
-def bring(file: BinaryIO, name: str, size: int, owner: int) -> int:
+def import_move(file: BinaryIO, name: str, size: int, owner: int) -> int:
     """Make a move of an archive of so many bytes for the account of this number; return the move's.
 
     Raises ArchiveRefused, and Unreadable if it takes too long.
@@ -22,11 +22,11 @@ def bring(file: BinaryIO, name: str, size: int, owner: int) -> int:
     seconds = _SECONDS + size / _BYTES_A_SECOND
     database = str(connection.settings_dict["NAME"])
     with on_disk.path_of(file) as path, readers.Readers(1) as one:
-        return one.run_for(seconds, _bring, database, path, name, owner)
+        return one.run_for(seconds, _import, database, path, name, owner)
 
 
-def _bring(database: str, path: str, name: str, owner: int) -> int:
-    """Bring it in; run in a process that begins without Django set up."""
+def _import(database: str, path: str, name: str, owner: int) -> int:
+    """Import it; run in a process that begins without Django set up."""
     settings.DATABASES["default"]["NAME"] = database
     django.setup()
     from django.contrib.auth.models import User
@@ -34,4 +34,4 @@ def _bring(database: str, path: str, name: str, owner: int) -> int:
     from palinode.work.importing import archives
 
     with open(path, "rb") as file:
-        return archives.bring(file, name, User.objects.get(pk=owner)).pk
+        return archives.import_move(file, name, User.objects.get(pk=owner)).pk

@@ -1,4 +1,4 @@
-"""Everything of a move as one archive to take away, and to bring in again elsewhere.
+"""Everything of a move as one archive to export, and to import again elsewhere.
 
 The archive is a ZIP (stored, ZIP64): ``move.json`` says what the move is, ``evidence/N.warc.gz`` are the WARC
 files as they were sealed, ``tables/NAME.tsv`` its rows, ``SHA256SUMS`` the digests of all of them, as
@@ -63,7 +63,7 @@ _SIDE = ("base", "connect_to", "user_name", "sign_in", "header_name", "secrets_t
 
 
 class ArchiveRefused(ValueError):
-    """An archive cannot be brought in; the message is for a person."""
+    """An archive cannot be imported; the message is for a person."""
 
 
 class _Sink(io.RawIOBase):
@@ -90,7 +90,7 @@ class _Sink(io.RawIOBase):
         return data
 
 
-def take(move: Move) -> Iterator[bytes]:
+def export_move(move: Move) -> Iterator[bytes]:
     """Yield the archive of a move."""
     sink, sums = _Sink(), []
     with zipfile.ZipFile(sink, "w", zipfile.ZIP_STORED, allowZip64=True) as packed:
@@ -131,8 +131,8 @@ def _description(move: Move) -> dict[str, Any]:
     }
 
 
-def bring(file: BinaryIO, name: str, owner: User) -> Move:
-    """Make a move of an archive; who brings it owns it.
+def import_move(file: BinaryIO, name: str, owner: User) -> Move:
+    """Make a move of an archive; who imports it owns it.
 
     Whoever wrote it is a stranger: nothing that it says of files, states, leases or persons is believed.
     Raises ArchiveRefused for what is no such archive, broken, or not as its digests say; then nothing is kept.
@@ -140,7 +140,7 @@ def bring(file: BinaryIO, name: str, owner: User) -> Move:
     made: list[Folder] = []
     try:
         with zip_directory.opened(file, ENTRIES) as packed, transaction.atomic():
-            return _bring(packed, owner, made)
+            return _import(packed, owner, made)
     except Exception as error:
         for folder in made:
             folder.clear()
@@ -158,7 +158,7 @@ def _said(error: Exception) -> str:
     return f"what it holds does not fit together: {said}"
 
 
-def _bring(packed: zipfile.ZipFile, owner: User, made: list[Folder]) -> Move:
+def _import(packed: zipfile.ZipFile, owner: User, made: list[Folder]) -> Move:
     sums = _sums(packed)
     told = orjson.loads(_whole(packed, "move.json", sums, _DESCRIPTION))
     if not isinstance(told, dict) or told.get("format") != FORMAT:
@@ -166,7 +166,7 @@ def _bring(packed: zipfile.ZipFile, owner: User, made: list[Folder]) -> Move:
     move = _move(told, owner)
     made.append(Folder(move.pk))
     for table in archive.TABLES:
-        archive.bring(table, _parts(packed, f"tables/{table.name}.tsv", sums))
+        archive.stage(table, _parts(packed, f"tables/{table.name}.tsv", sums))
     for table in archive.TABLES:
         archive.put(table, move.pk, owner.pk)
     _decisions(move, told, owner)
@@ -310,7 +310,7 @@ def _length(packed: zipfile.ZipFile) -> int:
 
 
 def _parts(packed: zipfile.ZipFile, name: str, sums: dict[str, str]) -> Iterator[bytes]:
-    """Yield an entry, and refuse it at its end if it is not what was taken away."""
+    """Yield an entry, and refuse it at its end if it is not what was exported."""
     if name not in sums:
         raise ArchiveRefused(f"{name} is missing")
     digest = hashlib.sha256()

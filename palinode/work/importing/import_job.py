@@ -1,4 +1,4 @@
-"""Captures made of files that a person brings: a WARC file made elsewhere, an archive of static pages.
+"""Captures made of files that a person imports: a WARC file made elsewhere, an archive of static pages.
 
 What a file holds is read, stored and judged as if it had just been fetched; all of it, or nothing with the reason.
 """
@@ -46,10 +46,10 @@ _NO_BODY = "its body is not in the file"
 
 
 class ImportRefused(ValueError):
-    """A file cannot be brought; the message is for a person."""
+    """A file cannot be imported; the message is for a person."""
 
 
-def bring(move: Move, which: str, file: BinaryIO, name: str, author: User) -> Import:
+def order(move: Move, which: str, file: BinaryIO, name: str, author: User) -> Import:
     """Keep a file, and order that it be read as a capture of a side.
 
     Raises ImportRefused for a file that is neither a WARC file nor a ZIP archive, and where there is no room for it.

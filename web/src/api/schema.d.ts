@@ -31,7 +31,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** @description Make a move of it: all of it, or nothing with the reason. */
-        post: operations["bring_archive"];
+        post: operations["import_archive"];
         delete?: never;
         options?: never;
         head?: never;
@@ -534,6 +534,41 @@ export interface paths {
         patch: operations["edit_move"];
         trace?: never;
     };
+    "/api/moves/{id}/address-lists/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Count it. */
+        get: operations["address_lists"];
+        put?: never;
+        /** @description Import a list: all of it, or nothing with the reason. */
+        post: operations["import_addresses"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moves/{id}/address-lists/{side}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Let go of it; captures that asked for it stay as they are. */
+        delete: operations["delete_addresses"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/moves/{id}/archive/": {
         parameters: {
             query?: never;
@@ -546,41 +581,6 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/moves/{id}/brought/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Count it. */
-        get: operations["brought"];
-        put?: never;
-        /** @description Bring a list: all of it, or nothing with the reason. */
-        post: operations["bring"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/moves/{id}/brought/{side}/": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** @description Let go of it; captures that asked for it stay as they are. */
-        delete: operations["forget_brought"];
         options?: never;
         head?: never;
         patch?: never;
@@ -685,7 +685,7 @@ export interface paths {
         /** @description List them, the latest first. */
         get: operations["imports"];
         put?: never;
-        /** @description Bring a file that becomes a capture of a side; it is read in the background. */
+        /** @description Import a file that becomes a capture of a side; it is read in the background. */
         post: operations["import_capture"];
         delete?: never;
         options?: never;
@@ -908,6 +908,11 @@ export interface components {
             decision: number;
             comparison: number;
         };
+        /** @description How many addresses were imported for each side. */
+        AddressLists: {
+            source: number;
+            destination: number;
+        };
         /** @description What of an earlier capture of the side is asked again. */
         AgainRequest: {
             parent: number;
@@ -1004,27 +1009,6 @@ export interface components {
          * @enum {string}
          */
         BesideVerdictEnum: "same" | "as mapped" | "other target" | "other address" | "missing" | "added";
-        /** @description An archive of a move, taken away from here or elsewhere. */
-        BringArchiveRequest: {
-            /** Format: binary */
-            file: string;
-        };
-        /** @description A list for one side: addresses one a line, any CSV, or an access log; gzip is unpacked. */
-        BringRequest: {
-            side: components["schemas"]["SideEnum"];
-            /** Format: binary */
-            file: string;
-            /**
-             * @description Of a CSV: the heading or number of the column that holds the addresses; found without it.
-             * @default
-             */
-            column: string;
-        };
-        /** @description How many addresses were brought for each side. */
-        Brought: {
-            source: number;
-            destination: number;
-        };
         /** @description A capture, running or closed. */
         Capture: {
             id: number;
@@ -1377,7 +1361,7 @@ export interface components {
             address: string;
             status: number | null;
         };
-        /** @description A file that was brought, and what came of it. */
+        /** @description An imported file, and what came of it. */
         Import: {
             readonly id: number;
             side: string;
@@ -1548,6 +1532,22 @@ export interface components {
             username: string;
             password: string;
         };
+        /** @description A list for one side: addresses one a line, any CSV, or an access log; gzip is unpacked. */
+        NewAddressListRequest: {
+            side: components["schemas"]["SideEnum"];
+            /** Format: binary */
+            file: string;
+            /**
+             * @description Of a CSV: the heading or number of the column that holds the addresses; found without it.
+             * @default
+             */
+            column: string;
+        };
+        /** @description An archive of a move, exported here or elsewhere. */
+        NewArchiveRequest: {
+            /** Format: binary */
+            file: string;
+        };
         /** @description Which side to capture, and how. */
         NewCaptureRequest: {
             side: components["schemas"]["SideEnum"];
@@ -1570,7 +1570,7 @@ export interface components {
             what: string;
             number: number;
         };
-        /** @description What a list brought. */
+        /** @description What came of a list. */
         Outcome: {
             new: number;
             lines: number;
@@ -1972,7 +1972,7 @@ export interface operations {
             };
         };
     };
-    bring_archive: {
+    import_archive: {
         parameters: {
             query?: never;
             header?: never;
@@ -1981,7 +1981,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "multipart/form-data": components["schemas"]["BringArchiveRequest"];
+                "multipart/form-data": components["schemas"]["NewArchiveRequest"];
             };
         };
         responses: {
@@ -2762,6 +2762,73 @@ export interface operations {
             };
         };
     };
+    address_lists: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddressLists"];
+                };
+            };
+        };
+    };
+    import_addresses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["NewAddressListRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outcome"];
+                };
+            };
+        };
+    };
+    delete_addresses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                side: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     take_archive: {
         parameters: {
             query?: never;
@@ -2780,73 +2847,6 @@ export interface operations {
                 content: {
                     "application/zip": string;
                 };
-            };
-        };
-    };
-    brought: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Brought"];
-                };
-            };
-        };
-    };
-    bring: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": components["schemas"]["BringRequest"];
-            };
-        };
-        responses: {
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Outcome"];
-                };
-            };
-        };
-    };
-    forget_brought: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-                side: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No response body */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
         };
     };

@@ -1,4 +1,4 @@
-/** A field for one file that a person brings. */
+/** A field for one file to import. */
 export function FileField({ onChange }: { onChange: (file: File | null) => void }) {
   return (
     <label className="block">

@@ -13,8 +13,8 @@ type Side = "source" | "destination";
 
 export function ImportAddresses({ move, side }: { move: number; side: Side }) {
   const [open, setOpen] = useState(false);
-  const brought = useBrought(move);
-  const number = brought.data?.[side] ?? 0;
+  const imported = useImported(move);
+  const number = imported.data?.[side] ?? 0;
   return (
     <>
       <button type="button" className="text-ink underline underline-offset-2" onClick={() => setOpen(true)}>
@@ -25,10 +25,10 @@ export function ImportAddresses({ move, side }: { move: number; side: Side }) {
   );
 }
 
-function useBrought(move: number) {
+function useImported(move: number) {
   return useQuery({
-    queryKey: ["brought", move],
-    queryFn: () => data(api.GET("/api/moves/{id}/brought/", { params: { path: { id: move } } })),
+    queryKey: ["imported", move],
+    queryFn: () => data(api.GET("/api/moves/{id}/address-lists/", { params: { path: { id: move } } })),
   });
 }
 
@@ -36,11 +36,11 @@ function AddressesDialog({ move, side, number, open, onClose }: { move: number; 
   const [file, setFile] = useState<File | null>(null);
   const [column, setColumn] = useState("");
   const queries = useQueryClient();
-  const refresh = () => queries.invalidateQueries({ queryKey: ["brought", move] });
-  const bring = useMutation({
+  const refresh = () => queries.invalidateQueries({ queryKey: ["imported", move] });
+  const upload = useMutation({
     mutationFn: (given: File) =>
       data(
-        api.POST("/api/moves/{id}/brought/", {
+        api.POST("/api/moves/{id}/address-lists/", {
           params: { path: { id: move } },
           body: { side, file: "", column },
           bodySerializer: () => formOf(given, { side, column }),
@@ -49,20 +49,20 @@ function AddressesDialog({ move, side, number, open, onClose }: { move: number; 
     onSuccess: refresh,
   });
   const forget = useMutation({
-    mutationFn: () => api.DELETE("/api/moves/{id}/brought/{side}/", { params: { path: { id: move, side } } }),
+    mutationFn: () => api.DELETE("/api/moves/{id}/address-lists/{side}/", { params: { path: { id: move, side } } }),
     onSuccess: () => {
-      bring.reset();
+      upload.reset();
       return refresh();
     },
   });
-  const said = bring.error instanceof Refused ? (bring.error.fields.file ?? (bring.error.fields.column ? "" : bring.error.message)) : bring.error?.message;
+  const said = upload.error instanceof Refused ? (upload.error.fields.file ?? (upload.error.fields.column ? "" : upload.error.message)) : upload.error?.message;
   return (
     <Dialog open={open} onClose={onClose} title={`Addresses of the ${side} known from elsewhere`}>
       <form
         className="space-y-4"
         onSubmit={(event) => {
           event.preventDefault();
-          if (file) bring.mutate(file);
+          if (file) upload.mutate(file);
         }}
       >
         <p className="text-soft">
@@ -74,17 +74,17 @@ function AddressesDialog({ move, side, number, open, onClose }: { move: number; 
           label="Column with the addresses (heading or number; found by itself if left out)"
           value={column}
           onChange={setColumn}
-          fault={bring.error instanceof Refused ? bring.error.fields.column : undefined}
+          fault={upload.error instanceof Refused ? upload.error.fields.column : undefined}
         />
         {said ? (
           <p role="alert" className="text-madder font-semibold break-words">
             {said}
           </p>
         ) : null}
-        {bring.data ? <Outcome outcome={bring.data} /> : null}
+        {upload.data ? <Outcome outcome={upload.data} /> : null}
         <div className="flex flex-wrap gap-2">
-          <Button type="submit" look="strong" disabled={bring.isPending}>
-            {bring.isPending ? "Reading …" : "Import them"}
+          <Button type="submit" look="strong" disabled={upload.isPending}>
+            {upload.isPending ? "Reading …" : "Import them"}
           </Button>
           {number ? (
             <Button onClick={() => forget.mutate()} disabled={forget.isPending}>

@@ -34,7 +34,7 @@ function ImportDialog({ move, side, open, onClose }: { move: number; side: Side;
   const [file, setFile] = useState<File | null>(null);
   const queries = useQueryClient();
   const imports = useImports(move);
-  const bring = useMutation({
+  const upload = useMutation({
     mutationFn: (given: File) =>
       data(
         api.POST("/api/moves/{id}/imports/", {
@@ -45,18 +45,18 @@ function ImportDialog({ move, side, open, onClose }: { move: number; side: Side;
       ),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["imports", move] }),
   });
-  const mine = imports.data?.find((one) => one.id === bring.data?.id);
+  const mine = imports.data?.find((one) => one.id === upload.data?.id);
   useEffect(() => {
     if (mine?.state === "done") void queries.invalidateQueries({ queryKey: ["captures", move] });
   }, [mine?.state, move, queries]);
-  const said = bring.error instanceof Refused ? (bring.error.fields.file ?? bring.error.message) : bring.error?.message;
+  const said = upload.error instanceof Refused ? (upload.error.fields.file ?? upload.error.message) : upload.error?.message;
   return (
     <Dialog open={open} onClose={onClose} title={`A capture of the ${side} from a file`}>
       <form
         className="space-y-4"
         onSubmit={(event) => {
           event.preventDefault();
-          if (file) bring.mutate(file);
+          if (file) upload.mutate(file);
         }}
       >
         <p className="text-soft">
@@ -75,8 +75,8 @@ function ImportDialog({ move, side, open, onClose }: { move: number; side: Side;
           </p>
         ) : null}
         <div className="flex gap-2">
-          <Button type="submit" look="strong" disabled={bring.isPending || mine?.state === "waiting"}>
-            {bring.isPending ? "Sending …" : "Make a capture of it"}
+          <Button type="submit" look="strong" disabled={upload.isPending || mine?.state === "waiting"}>
+            {upload.isPending ? "Sending …" : "Make a capture of it"}
           </Button>
           <Button onClick={onClose}>Close</Button>
         </div>

@@ -13,7 +13,7 @@ export function ImportMove() {
   const [file, setFile] = useState<File | null>(null);
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const bring = useMutation({
+  const upload = useMutation({
     mutationFn: (given: File) =>
       data(
         api.POST("/api/archives/", {
@@ -26,7 +26,7 @@ export function ImportMove() {
       await navigate(`/moves/${made.id}/evidence`);
     },
   });
-  const said = bring.error instanceof Refused ? (bring.error.fields.file ?? bring.error.message) : bring.error?.message;
+  const said = upload.error instanceof Refused ? (upload.error.fields.file ?? upload.error.message) : upload.error?.message;
   return (
     <>
       <button type="button" className="text-[14px] underline underline-offset-2" onClick={() => setOpen(true)}>
@@ -37,7 +37,7 @@ export function ImportMove() {
           className="space-y-4"
           onSubmit={(event) => {
             event.preventDefault();
-            if (file) bring.mutate(file);
+            if (file) upload.mutate(file);
           }}
         >
           <p className="text-soft">
@@ -51,8 +51,8 @@ export function ImportMove() {
             </p>
           ) : null}
           <div className="flex gap-2">
-            <Button type="submit" look="strong" disabled={bring.isPending}>
-              {bring.isPending ? "Reading and checking it …" : "Import it"}
+            <Button type="submit" look="strong" disabled={upload.isPending}>
+              {upload.isPending ? "Reading and checking it …" : "Import it"}
             </Button>
             <Button onClick={() => setOpen(false)}>Close</Button>
           </div>

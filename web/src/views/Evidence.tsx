@@ -1,4 +1,4 @@
-/** Evidence: what is kept, that it is what it was, for how long, and all of it to take away. */
+/** Evidence: what is kept, that it is what it was, for how long, and all of it to export. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 
