@@ -12,6 +12,7 @@ from django.db import connection
 from palinode.core.causes.cause import Cause
 from palinode.core.checks import registry
 from palinode.core.checks.kind import Kind
+from palinode.core.checks.thread import Thread
 from palinode.core.findings import Before, FindingHistory, Findings, State
 from palinode.core.weight import Weight
 from palinode.records import bulk_copy
@@ -254,13 +255,14 @@ def shown(judged: Judged, at: np.ndarray) -> list[dict[str, Any]]:
     for rank, number, record in zip(at.tolist(), numbers, some.tolist(), strict=True):
         one = dict(zip(RECORD.names or (), record, strict=True))
         pages, left, right, detail = texts[number, one["place"]]
-        word = judged.words[one["kind"]]
+        kind = registry.KINDS[judged.words[one["kind"]]]
         found.append(
             {
                 "rank": rank,
                 "check": judged.checks[one["outcome"]].outcome.check_name,
-                "kind": word,
-                "label": registry.KINDS[word].label,
+                "kind": kind.word,
+                "label": kind.label,
+                "thread": _thread(kind, Weight(one["weight"]), State(one["state"])),
                 "weight": Weight(one["weight"]).word,
                 "state": State(one["state"]).word,
                 "since": one["since"],
@@ -276,6 +278,10 @@ def shown(judged: Judged, at: np.ndarray) -> list[dict[str, Any]]:
             }
         )
     return found
+
+
+def _thread(kind: Kind, weight: Weight, state: State) -> Thread:
+    return Thread.STRAIGHT if state == State.CLEARED else kind.thread_of(weight)
 
 
 def stream(comparison: Comparison, batch: int = 5_000) -> Iterator[list[dict[str, Any]]]:

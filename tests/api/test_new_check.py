@@ -5,9 +5,11 @@ from contextlib import ExitStack
 from unittest import mock
 
 from palinode.core.checks import registry
-from palinode.core.checks.check import Cell, Check, Column, Reads, Thread, Verdict
+from palinode.core.checks.check import Cell, Check, Column, Reads, Verdict
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.outcome import Items, Outcome, Row, outcome
+from palinode.core.checks.pages.kinds import NEW
+from palinode.core.checks.thread import Thread
 from palinode.core.findings import Finding, columns
 from palinode.core.weight import Weight
 from palinode.records import exports, outcomes
@@ -84,6 +86,10 @@ class NewCheckTest(ApiTestCase):
         self.assertEqual((cause["remedy"], cause["show"]), ("Write it in small letters.", {"check": "capitals"}))
         (finding,) = self.api.get(f"{self.path}findings/", {"check": "capitals"}).json()["rows"]
         self.assertEqual((finding["row"], finding["state"]), (0, "open"))
+        self.assertEqual((finding["label"], finding["thread"]), ("title in capitals", "cut"))
+        self.assertEqual((SHOUTING.thread_of(Weight.NOTE), NEW.thread_of(Weight.BLOCKS)), (Thread.WAVY, Thread.RING))
+        counted = [one for one in self.api.get(self.path).json()["findings"] if one["kind"] == "shouting"]
+        self.assertEqual([(one["label"], one["number"]) for one in counted], [("title in capitals", 1)])
         accepted = self.api.post(
             f"{self.path}accept/", {"check": "capitals", "rows": [0], "reason": "the miller likes it"}, format="json"
         )

@@ -7,12 +7,13 @@ import numpy as np
 from django.test import TransactionTestCase
 
 from palinode.core.checks import registry
-from palinode.core.checks.check import Cell, Check, Column, Thread, Verdict
+from palinode.core.checks.check import Cell, Check, Column, Verdict
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.looked import Looked, Side
 from palinode.core.checks.outcome import Items, Row, outcome
 from palinode.core.checks.pages.check import CHECK as PAGES
 from palinode.core.checks.pages.check import judge
+from palinode.core.checks.thread import Thread
 from palinode.core.findings import Finding, columns
 from palinode.core.rule import read
 from palinode.core.weight import Weight

@@ -2,7 +2,7 @@
 
 from rest_framework import serializers
 
-from palinode.core.checks.check import Thread
+from palinode.core.checks.thread import Thread
 
 THREADS = [thread.value for thread in Thread]
 

@@ -16,6 +16,7 @@ class FindingCountSerializer(serializers.Serializer[object]):
     state = serializers.ChoiceField(choices=STATES)
     weight = serializers.ChoiceField(choices=WEIGHTS)
     kind = KindField()
+    label = serializers.CharField()
     number = serializers.IntegerField()
 
 

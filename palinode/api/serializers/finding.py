@@ -2,6 +2,7 @@
 
 from rest_framework import serializers
 
+from palinode.api.serializers.check import THREADS
 from palinode.api.serializers.words import CheckField, KindField
 from palinode.core.expected import What
 from palinode.core.findings import State
@@ -18,6 +19,7 @@ class FindingSerializer(serializers.Serializer[object]):
     check = serializers.CharField(help_text="Name of the check that found it.")
     kind = KindField()
     label = serializers.CharField()
+    thread = serializers.ChoiceField(choices=THREADS)
     weight = serializers.ChoiceField(choices=WEIGHTS)
     state = serializers.ChoiceField(choices=STATES)
     since = serializers.IntegerField(help_text="The round in which it was found first.")

@@ -15,6 +15,7 @@ from palinode.api import access
 from palinode.api.errors import Conflict
 from palinode.api.serializers.comparison import ComparisonSerializer, NewComparisonSerializer
 from palinode.api.views import checks
+from palinode.core.checks import registry
 from palinode.records import captures
 from palinode.records.models import Capture, CheckOutcome, Comparison, ComparisonCheck, Move
 from palinode.work.comparing import comparison_job
@@ -83,7 +84,10 @@ def _plain(comparisons: Sequence[Comparison]) -> list[dict[str, Any]]:
             "right": _head(one.right, one.move),
             "checks": [checks.plain(outcome) for outcome in held[one.pk]],
             "crossing": [dict(zip(("left", "right", "fate", "rows"), row, strict=True)) for row in one.crossing],
-            "findings": [dict(zip(("state", "weight", "kind", "number"), row, strict=True)) for row in one.findings],
+            "findings": [
+                {"state": state, "weight": weight, "kind": kind, "label": registry.KINDS[kind].label, "number": number}
+                for state, weight, kind, number in one.findings
+            ],
             "standing": one.standing or None,
             "created_at": one.created_at,
         }

@@ -1,6 +1,7 @@
 """The check of answers: everything that one capture asked, and what it gave. Of one capture, over a query, live."""
 
-from palinode.core.checks.check import Cell, Check, Column, Of, Thread, Verdict
+from palinode.core.checks.check import Cell, Check, Column, Of, Verdict
+from palinode.core.checks.thread import Thread
 
 CHECK = Check(
     name="answers",

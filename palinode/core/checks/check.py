@@ -8,6 +8,7 @@ from typing import Any
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.looked import Looked
 from palinode.core.checks.outcome import Outcome
+from palinode.core.checks.thread import Thread
 
 
 class Of(StrEnum):
@@ -26,18 +27,6 @@ class Reads(StrEnum):
     """robots.txt of each host, with its rules."""
     FILES = "files"
     """What is no page: files, redirects, what was not there."""
-
-
-class Thread(StrEnum):
-    """The shapes in the gutter."""
-
-    STRAIGHT = "straight"
-    WAVY = "wavy"
-    BENT = "bent"
-    CUT = "cut"
-    RING = "ring"
-    DASHED = "dashed"
-    DOTS = "dots"
 
 
 @dataclass(frozen=True)

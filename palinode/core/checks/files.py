@@ -8,10 +8,11 @@ import numpy as np
 from palinode.core import address as addresses
 from palinode.core import file_groups
 from palinode.core.answers import FileAnswers
-from palinode.core.checks.check import Cell, Check, Column, Reads, Thread, Verdict
+from palinode.core.checks.check import Cell, Check, Column, Reads, Verdict
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.looked import Looked
 from palinode.core.checks.outcome import Items, Outcome, Row, outcome
+from palinode.core.checks.thread import Thread
 from palinode.core.file_family import family
 from palinode.core.findings import Finding, columns
 from palinode.core.rule import Rule

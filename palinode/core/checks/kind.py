@@ -4,6 +4,7 @@ import hashlib
 from dataclasses import dataclass
 from functools import cached_property
 
+from palinode.core.checks.thread import Thread
 from palinode.core.weight import Weight
 
 
@@ -22,8 +23,14 @@ class Kind:
     """What to do about findings of it that no other cause explains."""
     shared: bool = False
     """It is about what many pages share, and has no row of its own."""
+    thread: Thread | None = None
+    """The shape of its findings; None for one that follows from their weight."""
 
     @cached_property
     def number(self) -> int:
         """A number for its word (int64), the same in every comparison."""
         return int.from_bytes(hashlib.blake2b(self.word.encode(), digest_size=8).digest(), "big", signed=True)
+
+    def thread_of(self, weight: Weight) -> Thread:
+        """Return the shape of an open or accepted finding of this weight, which may be another than the kind's own."""
+        return self.thread or (Thread.CUT if weight == Weight.BLOCKS else Thread.WAVY)

@@ -7,11 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core.checks.check import Cell, Check, Column, Reads, Thread, Verdict
+from palinode.core.checks.check import Cell, Check, Column, Reads, Verdict
 from palinode.core.checks.crawlers import ANY, TOKENS
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.looked import Looked
 from palinode.core.checks.outcome import Items, Outcome, Row, outcome
+from palinode.core.checks.thread import Thread
 from palinode.core.fates import Fate
 from palinode.core.findings import Finding, columns
 from palinode.core.ledger import Ledger

@@ -1283,6 +1283,7 @@ export interface components {
             check: string;
             kind: string;
             label: string;
+            thread: components["schemas"]["ThreadEnum"];
             weight: components["schemas"]["WeightEnum"];
             state: components["schemas"]["FindingStateEnum"];
             /** @description The round in which it was found first. */
@@ -1306,6 +1307,7 @@ export interface components {
             state: components["schemas"]["FindingStateEnum"];
             weight: components["schemas"]["WeightEnum"];
             kind: string;
+            label: string;
             number: number;
         };
         /**

@@ -9,7 +9,7 @@ import { Field } from "./Field";
 import { count, path } from "../lib/format";
 import { useRestedValue } from "../lib/restedValue";
 
-export type Meant = { kind: Finding["kind"]; address: string };
+export type Meant = { kind: Finding["kind"]; label: string; address: string };
 type Asked = Schemas["ExpectRequest"];
 
 const OF_WORDS = ["title", "description", "headings", "text"];
@@ -68,7 +68,7 @@ export function Expect({ move, comparison, meant, onClose }: Props) {
         }}
       >
         <p className="text-[14px] break-all">
-          <b>{(meant?.kind ?? "").replaceAll("_", " ")}</b> of <span className="font-mono">{path(meant?.address ?? "/")}</span>
+          <b>{meant?.label}</b> of <span className="font-mono">{path(meant?.address ?? "/")}</span>
         </p>
         <Choices name="Where" chosen={where} onChoose={setWhere} among={[["page", "This page"], ["section", `All of ${section}`], ["move", "The whole move"]]} />
         {worded ? <Choices name="What" chosen={what} onChoose={setWhat} among={WHATS} /> : null}

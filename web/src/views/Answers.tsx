@@ -3,6 +3,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 
 import { api, data, type Row, type Schemas } from "../api/client";
+import { ExportLinks } from "../parts/ExportLinks";
 import { Chip, Find } from "../parts/RowFilters";
 import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
 import { Ledger, type Page } from "../parts/Ledger";
@@ -148,15 +149,8 @@ export function Answers({ framed }: { framed: Framed }) {
         lines={KEYS}
         said={total ? `${((visible[0] ?? 0) + 1).toLocaleString("en")} to ${Math.min((visible[1] ?? 0) + 1, total).toLocaleString("en")} of ${total.toLocaleString("en")}, by address` : ""}
       >
-        all as{" "}
-        {["csv", "json"].map((form, at) => (
-          <span key={form}>
-            {at ? ", " : ""}
-            <a className="text-ink underline" href={`/api/captures/${id}/answers/export/?as=${form}`} download>
-              {form.toUpperCase()}
-            </a>
-          </span>
-        ))}{" "}
+        all as
+        <ExportLinks path={`/api/captures/${id}/answers/export/`} formats={["csv", "json"]} />{" "}
         <Link className="text-ink ml-4 underline" to={back}>
           Back to the captures
         </Link>

@@ -9,6 +9,7 @@ import { api, data, type Check, type Row } from "../api/client";
 import { shownOf } from "../checks";
 import { Accept, type Accepting } from "../parts/Accept";
 import { Button } from "../parts/Button";
+import { ExportLinks } from "../parts/ExportLinks";
 import { Chip, Find, Pick } from "../parts/RowFilters";
 import { FacingHead } from "../parts/FacingHead";
 import { Groups, groupings } from "../parts/Groups";
@@ -33,11 +34,6 @@ const KEYS: KeyLine[] = [
   { keys: ["?"], does: "all keys" },
 ];
 const GROUP_KEYS = ["move", "all keys"];
-const EXPORTS: [string, string][] = [
-  ["csv", "CSV"],
-  ["json", "JSON"],
-  ["junit", "JUnit XML"],
-];
 
 /** A row with the check that it belongs to. */
 type Placed = Row & { check: Check };
@@ -280,14 +276,7 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
           <span key={check.name}>
             {" "}
             {alone ? "all rows as" : `${check.title.toLowerCase()} as`}
-            {EXPORTS.map(([form, name], at) => (
-              <span key={form}>
-                {at ? ", " : " "}
-                <a className="text-ink underline" href={`/api/comparisons/${comparison.id}/checks/${check.name}/export/?as=${form}`} download>
-                  {name}
-                </a>
-              </span>
-            ))}
+            <ExportLinks path={`/api/comparisons/${comparison.id}/checks/${check.name}/export/`} />
           </span>
         ))}
       </KeyFoot>

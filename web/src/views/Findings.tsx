@@ -2,9 +2,10 @@
 import { useCallback, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 
-import { api, data, type Comparison, type Finding, type Schemas, type ThreadShape } from "../api/client";
+import { api, data, type Comparison, type Finding, type Schemas } from "../api/client";
 import { Accept, type Accepting } from "../parts/Accept";
 import { Button } from "../parts/Button";
+import { ExportLinks } from "../parts/ExportLinks";
 import { Expect, type Meant } from "../parts/Expect";
 import { Chip, Find, Pick } from "../parts/RowFilters";
 import { FacingHead } from "../parts/FacingHead";
@@ -91,7 +92,7 @@ export function Findings({ framed }: { framed: Framed }) {
     a: accept,
     e: () => {
       const row = rowAt.current(standing.current);
-      if (row?.state === "open" && row.left_address) setMeant({ kind: row.kind, address: row.left_address });
+      if (row?.state === "open" && row.left_address) setMeant({ kind: row.kind, label: row.label, address: row.left_address });
     },
     "/": () => find.current?.focus(),
     "?": () => setHelp(true),
@@ -105,6 +106,7 @@ export function Findings({ framed }: { framed: Framed }) {
     );
 
   const chosen = comparison.standing?.causes[Number(cause)];
+  const labels = kinds(comparison);
   return (
     <>
       <FacingHead comparison={comparison} />
@@ -122,9 +124,9 @@ export function Findings({ framed }: { framed: Framed }) {
         </Pick>
         <Pick label="Kind" value={kind} onPick={(value) => change({ kind: value })} className="w-[150px]">
           <option value="">Kind: all</option>
-          {kinds(comparison).map((one) => (
+          {[...labels].map(([one, label]) => (
             <option key={one} value={one}>
-              {one.replaceAll("_", " ")} ({(shown?.kinds[one] ?? 0).toLocaleString("en")})
+              {label} ({(shown?.kinds[one] ?? 0).toLocaleString("en")})
             </option>
           ))}
         </Pick>
@@ -181,7 +183,7 @@ export function Findings({ framed }: { framed: Framed }) {
             {row.pages > 1 ? <span className="text-soft ml-2 font-sans">{row.kind === "file_missing" ? `${count(row.pages, "page asks", "pages ask")} for it` : `and ${count(row.pages - 1, "page")} more`}</span> : null}
           </span>
         )}
-        mid={(row) => <Thread shape={thread(row)} label={row.state === "cleared" ? "Cleared" : row.label} />}
+        mid={(row) => <Thread shape={row.thread} label={row.state === "cleared" ? "Cleared" : row.label} />}
         right={(row) => <RightPage row={row} base={comparison.right.base} round={comparison.right.round ?? 0} />}
         onPages={(pages, at) => {
           rowAt.current = at;
@@ -202,19 +204,12 @@ export function Findings({ framed }: { framed: Framed }) {
         lines={KEYS}
         said={total ? `${((visible[0] ?? 0) + 1).toLocaleString("en")} to ${Math.min((visible[1] ?? 0) + 1, total).toLocaleString("en")} of ${total.toLocaleString("en")}` : ""}
       >
-        all as{" "}
-        {["csv", "json", "junit"].map((one, at) => (
-          <span key={one}>
-            {at ? ", " : ""}
-            <a className="text-ink underline" href={`/api/comparisons/${comparison.id}/findings/export/?as=${one}`} download>
-              {one === "junit" ? "JUnit XML" : one.toUpperCase()}
-            </a>
-          </span>
-        ))}
+        all as
+        <ExportLinks path={`/api/comparisons/${comparison.id}/findings/export/`} />
       </KeyFoot>
       <KeyList lines={KEYS} open={help} onClose={() => setHelp(false)} />
       <Expect key={meant ? meant.kind + meant.address : ""} move={move.id} comparison={comparison.id} meant={meant} onClose={() => setMeant(null)} />
-      <WeightDialog move={move.id} kind={kind} label={kind.replaceAll("_", " ")} open={weighing} onClose={() => setWeighing(false)} />
+      <WeightDialog move={move.id} kind={kind} label={labels.get(kind) ?? kind} open={weighing} onClose={() => setWeighing(false)} />
       <Accept
         move={move.id}
         comparison={comparison.id}
@@ -229,9 +224,9 @@ export function Findings({ framed }: { framed: Framed }) {
   );
 }
 
-/** The kinds that a comparison has, in its order. */
-function kinds(comparison: Comparison): string[] {
-  return [...new Set(comparison.findings.map((one) => one.kind))];
+/** The kinds that a comparison has, in its order, with what each is called. */
+function kinds(comparison: Comparison): Map<string, string> {
+  return new Map(comparison.findings.map((one) => [one.kind, one.label]));
 }
 
 /** A choice as the API reads it; with nothing chosen, every finding of any address. */
@@ -243,20 +238,6 @@ function whole(chosen: { weight: string; kind: string; cause: string; find: stri
     ...(cause ? { cause: Number(cause) } : {}),
     find,
   };
-}
-
-const THREADS: Partial<Record<Finding["kind"], ThreadShape>> = {
-  lost: "cut",
-  stood_in: "dots",
-  not_judged: "dots",
-  new: "ring",
-  redirect_missing: "bent",
-  redirect_temporary: "bent",
-  unplanned: "bent",
-};
-
-function thread(row: Finding): ThreadShape {
-  return row.state === "cleared" ? "straight" : (THREADS[row.kind] ?? (row.weight === "blocks" ? "cut" : "wavy"));
 }
 
 function RightPage({ row, base, round }: { row: Finding; base: string; round: number }) {

@@ -135,8 +135,9 @@ export function PairView({ framed }: { framed: Framed }) {
     e: () => {
       const differs = pair.data?.fields.find((field) => field.verdict === "differs");
       const address = pair.data?.row.left;
-      const says = differs ? differs.kind : pair.data?.paragraphs.some((one) => one.said) ? "text" : undefined;
-      if (address && says) setMeant({ kind: says, address });
+      if (!address) return;
+      if (differs) setMeant({ kind: differs.kind, label: differs.name, address });
+      else if (pair.data?.paragraphs.some((one) => one.said)) setMeant({ kind: "text", label: "text", address });
     },
     a: () => void accept(),
     ...Object.fromEntries(TABS.map(([name], index) => [String(index + 1), () => show(name)])),

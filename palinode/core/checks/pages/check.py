@@ -2,10 +2,11 @@
 
 import numpy as np
 
-from palinode.core.checks.check import Cell, Check, Column, Reads, Thread, Verdict
+from palinode.core.checks.check import Cell, Check, Column, Reads, Verdict
 from palinode.core.checks.looked import Looked
 from palinode.core.checks.outcome import Outcome, Rows
 from palinode.core.checks.pages import findings, kinds
+from palinode.core.checks.thread import Thread
 from palinode.core.fates import Fate
 from palinode.core.ledger import Ledger
 

@@ -1,16 +1,19 @@
 """The kinds of findings about pages, in the order in which they are told."""
 
 from palinode.core.checks.kind import Kind
+from palinode.core.checks.thread import Thread
 from palinode.core.fields import Field
 from palinode.core.weight import Weight
 
-LOST = Kind("lost", "page lost", Weight.BLOCKS, fault="unreachable")
-STOOD_IN = Kind("stood_in", "something else answers", Weight.BLOCKS, fault="unreachable")
-NOT_JUDGED = Kind("not_judged", "not judged", Weight.MEND)
-NEW = Kind("new", "new page", Weight.NOTE)
-REDIRECT_MISSING = Kind("redirect_missing", "no redirect", Weight.MEND, fault="redirect")
-REDIRECT_TEMPORARY = Kind("redirect_temporary", "redirect not permanent", Weight.MEND, fault="redirect")
-UNPLANNED = Kind("unplanned", "moved, not in the rule", Weight.NOTE)
+LOST = Kind("lost", "page lost", Weight.BLOCKS, fault="unreachable", thread=Thread.CUT)
+STOOD_IN = Kind("stood_in", "something else answers", Weight.BLOCKS, fault="unreachable", thread=Thread.DOTS)
+NOT_JUDGED = Kind("not_judged", "not judged", Weight.MEND, thread=Thread.DOTS)
+NEW = Kind("new", "new page", Weight.NOTE, thread=Thread.RING)
+REDIRECT_MISSING = Kind("redirect_missing", "no redirect", Weight.MEND, fault="redirect", thread=Thread.BENT)
+REDIRECT_TEMPORARY = Kind(
+    "redirect_temporary", "redirect not permanent", Weight.MEND, fault="redirect", thread=Thread.BENT
+)
+UNPLANNED = Kind("unplanned", "moved, not in the rule", Weight.NOTE, thread=Thread.BENT)
 NOINDEX = Kind("noindex", "search engines shut out", Weight.MEND, fault="unlisted")
 OTHER_NAME = Kind("other_name", "under another name", Weight.NOTE)
 """It answers under another host name, or another scheme, than the rule says."""

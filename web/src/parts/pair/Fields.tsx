@@ -18,7 +18,7 @@ export function Fields({ fields, address, onMeant }: Props) {
             <button
               type="button"
               className="text-ink text-[12px] font-normal underline underline-offset-2"
-              onClick={() => onMeant({ kind: field.kind, address })}
+              onClick={() => onMeant({ kind: field.kind, label: field.name, address })}
             >
               Mark as expected
             </button>

@@ -13,7 +13,7 @@ const MOST = 1000;
 export function Reading({ pair, comparison, onMeant }: Props) {
   const { paragraphs, row, left, right, cut } = pair;
   const firstChange = pair.found_by ? paragraphs.findIndex((one) => one.said) : -1;
-  const meant = row.left ? () => onMeant({ kind: "text", address: row.left ?? "" }) : undefined;
+  const meant = row.left ? () => onMeant({ kind: "text", label: "text", address: row.left ?? "" }) : undefined;
   if (!paragraphs.length) {
     return (
       <div className="facing">
