@@ -6,6 +6,7 @@ from drf_spectacular.views import SpectacularAPIView
 from palinode.api.views import (
     address_lists,
     answers,
+    capture_sets,
     captures,
     checks,
     comparisons,
@@ -54,6 +55,8 @@ urlpatterns = [
     path("captures/<int:pk>/sections/", answers.SectionsView.as_view()),
     path("captures/<int:pk>/answers/export/", answers.AnswersExportView.as_view()),
     path("captures/<int:pk>/course/", captures.CourseView.as_view()),
+    path("captures/<int:pk>/set/", capture_sets.CaptureSetView.as_view()),
+    path("captures/<int:pk>/set/<int:number>/", capture_sets.CaptureSetMemberView.as_view()),
     path("captures/<int:pk>/naming/", captures.NamingView.as_view()),
     path("captures/<int:pk>/segments/<int:number>/", captures.SegmentView.as_view()),
     path("moves/<int:pk>/comparisons/", comparisons.ComparisonsView.as_view()),

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 import numpy as np
 from django.db import connection, transaction
-from django.db.models import F, Max
+from django.db.models import F, Max, QuerySet
 from django.utils import timezone
 
 from palinode.core.discovery import Discovery
@@ -17,7 +17,12 @@ PAGED = (str(Capture.Kind.CRAWL), str(Capture.Kind.COPY))
 
 def latest(move: Move, which: str, kinds: Sequence[str] = PAGED) -> Capture | None:
     """Return the latest closed capture of a side of a move that is of one of some kinds."""
-    return move.captures.filter(which=which, kind__in=kinds, state=Capture.State.CLOSED).first()
+    return closed(move, kinds, which=which).first()
+
+
+def closed(move: Move, kinds: Sequence[str] = PAGED, **chosen: object) -> QuerySet[Capture]:
+    """Return the closed captures of a move that are of some kinds, the latest first."""
+    return move.captures.filter(kind__in=kinds, state=Capture.State.CLOSED, **chosen)
 
 
 def begin(

@@ -10,7 +10,7 @@ from django.db import transaction
 from palinode.core import address as addresses
 from palinode.core import connect, move_kind, rule
 from palinode.core.connect import Line
-from palinode.records import decisions
+from palinode.records import captures, decisions
 from palinode.records.models import Capture, Decision, Membership, Move, Side
 from palinode.work import side_access
 
@@ -128,7 +128,7 @@ def _forget_secrets(side: Side, typed: TypedSide | None, names: Sequence[str]) -
 def _baseline(move: Move, pk: int | None, reason: str, user: User) -> Capture | None:
     if pk is None:
         return None
-    found = move.captures.filter(pk=pk, which="source", state=Capture.State.CLOSED).first()
+    found = captures.closed(move, pk=pk, which="source").first()
     if found is None:
         raise BaselineError("Only a closed capture of the source can be the baseline.")
     if not found.pages:

@@ -6,7 +6,7 @@ from datetime import timedelta
 from django.db import connection, transaction
 from django.utils import timezone
 
-from palinode.records import captures, plans
+from palinode.records import capture_sets, captures, plans
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, Move, Segment
 
@@ -26,14 +26,16 @@ _RESTING = """
 def let_go(move: Move) -> int:
     """Delete the files of captures older than the move's days that no kept capture rests on; return how many.
 
-    Kept are the baseline, the latest closed capture of each side, all that are open, and all that are younger.
+    Kept are the sets of the baseline and of the latest closed capture of each side, all that are open, and all that
+    are younger.
     """
     if not move.keep_days:
         return 0
     since = timezone.now() - timedelta(days=move.keep_days)
     closed = move.captures.filter(state=Capture.State.CLOSED)
-    latest = {one.pk for which in ("source", "destination") if (one := captures.latest(move, which))}
-    old = set(closed.filter(ended_at__lt=since).values_list("pk", flat=True)) - latest - {move.baseline_id}
+    heads = [move.baseline, *(captures.latest(move, which) for which in ("source", "destination"))]
+    held = {one.pk for head in heads if head for one in capture_sets.of(head)}
+    old = set(closed.filter(ended_at__lt=since).values_list("pk", flat=True)) - held
     kept = set(move.captures.values_list("pk", flat=True)) - old
     if not old:
         return 0

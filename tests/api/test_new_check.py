@@ -120,7 +120,9 @@ class NewCheckTest(ApiTestCase):
         needy = replace(CHECK, reads=(Reads.PAIRS, Reads.ROBOTS), needs=(Reads.ROBOTS,), version=2)
         with (
             mock.patch.object(registry, "CHECKS", (*registry.CHECKS[:-1], needy)),
-            mock.patch.dict(check_run.LOADERS, {Reads.ROBOTS: ("robots", lambda capture: None)}),
+            mock.patch.dict(
+                check_run.LOADERS, {Reads.ROBOTS: replace(check_run.LOADERS[Reads.ROBOTS], load=lambda held: None)}
+            ),
         ):
             comparison = comparison_job.order(self.comparison.move, self.comparison.left, self.comparison.right)
             comparison_job.make(comparison)

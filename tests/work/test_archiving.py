@@ -16,7 +16,7 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 from rest_framework.test import APIClient
 
 from palinode.gather import zip_directory
-from palinode.records import archive, decisions, page_rows
+from palinode.records import archive, capture_sets, decisions, page_rows
 from palinode.records.folder import Folder
 from palinode.records.folder import moves as moves_with_files
 from palinode.records.models import Answer, Capture, Comparison, Move, Segment
@@ -39,7 +39,12 @@ class ArchivingTest(MoveTestCase):
         self.subject = self.move(*self.serve(OLD, NEW), ["/shop/ -> /store/"])
         self.baseline(self.subject)
         decisions.decide(self.subject, "retire", {"address": "http://old.example/b"}, "sold out", self.user)
-        self.compare(self.subject, self.capture(self.subject, "destination"))
+        right = self.capture(self.subject, "destination")
+        self.subject = Move.objects.get(pk=self.subject.pk)
+        baseline = self.subject.baseline
+        beside = {"kind": "asked", "state": "closed", "name": "shop", "access": baseline.access}
+        capture_sets.add(baseline, Capture.objects.create(move=self.subject, which="source", **beside))
+        self.compare(self.subject, right)
         self.subject = Move.objects.get(pk=self.subject.pk)
         side = self.subject.side("source")
         side.password, side.cookie = "bannock", "pass=barley"
@@ -87,6 +92,9 @@ class ArchivingTest(MoveTestCase):
                 self.assertEqual((move.captures.count(), move.comparisons.first().standing), before)
                 self.assertEqual(move.memberships.get().user, self.other)
                 self.assertEqual((move.baseline.move, move.baseline.which), (move, "source"))
+                held = capture_sets.compared(move.comparisons.first())["left"]
+                self.assertEqual(held, capture_sets.of(move.baseline))
+                self.assertEqual([one.slot for one in held], ["crawl", "asked:shop"])
                 made = [vars(one) | {"decision": None} for one in told(move.comparisons.first())]
                 self.assertEqual(made, findings)
                 self.assertEqual(move.decisions.get().reason, "sold out (decided by miller)")

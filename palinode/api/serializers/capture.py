@@ -143,6 +143,30 @@ class CourseSerializer(serializers.Serializer[object]):
     left_out = NumberedSerializer(many=True)
 
 
+class MemberSerializer(serializers.Serializer[object]):
+    """A capture that belongs to the set of a capture of pages."""
+
+    id = serializers.IntegerField()
+    kind = serializers.CharField()
+    name = serializers.CharField(allow_blank=True)
+    asked = serializers.IntegerField()
+    started_at = serializers.DateTimeField()
+
+
+class NewMemberSerializer(serializers.Serializer[object]):
+    """Which capture is to belong to a set."""
+
+    capture = serializers.IntegerField()
+
+
+def members_plain(head: Capture) -> list[dict[str, Any]]:
+    """Return what belongs to the set of a capture of pages, as it is shown."""
+    names = ("kind", "name", "asked", "started_at")
+    return [
+        {"id": one.capture_id, **{name: getattr(one.capture, name) for name in names}} for one in head.set_members.all()
+    ]
+
+
 class CaptureSerializer(serializers.Serializer[Capture]):
     """A capture, running or closed."""
 
@@ -174,6 +198,8 @@ class CaptureSerializer(serializers.Serializer[Capture]):
     judgement = JudgementSerializer(allow_null=True)
     sample = SampleSerializer(allow_null=True)
     kind = serializers.CharField()
+    name = serializers.CharField(allow_blank=True)
+    members = MemberSerializer(many=True, help_text="What else belongs to its set.")
     options = serializers.DictField()
     started_at = serializers.DateTimeField()
     ended_at = serializers.DateTimeField(allow_null=True)
@@ -214,6 +240,8 @@ def capture_plain(capture: Capture, baseline: int | None, shares: list[dict[str,
         "judgement": capture.judgement,
         "sample": capture.sample or None,
         "kind": capture.kind,
+        "name": capture.name,
+        "members": members_plain(capture),
         "options": capture.settings,
         "started_at": capture.started_at,
         "ended_at": capture.ended_at,

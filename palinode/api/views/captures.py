@@ -43,7 +43,9 @@ class CapturesView(APIView):
     def get(self, request: Request, pk: int) -> Response:
         """List them, the latest first."""
         move = access.move(request, pk)
-        return Response([_plain(capture, move.baseline_id) for capture in move.captures.all()])
+        return Response(
+            [_plain(capture, move.baseline_id) for capture in move.captures.prefetch_related("set_members__capture")]
+        )
 
     @extend_schema(operation_id="begin_capture", request=NewCaptureSerializer, responses={201: CaptureSerializer})
     def post(self, request: Request, pk: int) -> Response:

@@ -54,11 +54,10 @@ class ComparisonView(APIView):
 
 
 def _capture(move: Move, pk: int | None, which: str) -> Capture:
-    closed = move.captures.filter(state=Capture.State.CLOSED)
     if pk is not None:
-        found = closed.filter(pk=pk).first()
+        found = captures.closed(move, pk=pk).first()
         if found is None:
-            raise ValidationError("This capture is not there, or not closed yet.")
+            raise ValidationError("This capture is not there, not closed yet, or holds no pages.")
         return found
     if which == "source":
         if move.baseline is None:

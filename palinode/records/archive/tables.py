@@ -12,6 +12,7 @@ from palinode.core.discovery import Discovery
 from palinode.core.fields import Field
 from palinode.core.scope import AskedFor
 from palinode.records.archive import shapes
+from palinode.records.captures import PAGED
 from palinode.records.findings import RECORD
 from palinode.records.models import (
     Address,
@@ -24,6 +25,7 @@ from palinode.records.models import (
     CheckOutcome,
     CheckRow,
     Comparison,
+    ComparisonCapture,
     ComparisonCheck,
     Decision,
     Facts,
@@ -33,6 +35,7 @@ from palinode.records.models import (
     Judgement,
     Pattern,
     Segment,
+    SetMember,
     Target,
 )
 
@@ -136,7 +139,9 @@ TABLES = (
         },
         holds={
             "s.parent_id < s.id": "it goes on from a later one",
-            "(s.which = 'destination') = (s.round IS NOT NULL)": "only rounds have a number",
+            f"(s.which = 'destination' AND s.kind IN ({_words(PAGED)})) = (s.round IS NOT NULL)": (
+                "only rounds have a number"
+            ),
             "s.seconds BETWEEN 0 AND 1e9": "it took no such time",
         },
         json={
@@ -148,6 +153,13 @@ TABLES = (
             "sample": shapes.SAMPLE,
             "judgement": shapes.JUDGEMENT,
         },
+        most=10_000,
+    ),
+    Table(
+        SetMember,
+        "head_id IN (SELECT id FROM records_capture WHERE move_id = %(move)s)",
+        {"head_id": "capture", "capture_id": "capture"},
+        numbered=True,
         most=10_000,
     ),
     Table(
@@ -252,6 +264,13 @@ TABLES = (
                 for said, why in _ADDRESSES.items()
             },
         },
+    ),
+    Table(
+        ComparisonCapture,
+        _OF_COMPARISON,
+        {"comparison_id": "comparison", "capture_id": "capture"},
+        numbered=True,
+        most=100_000,
     ),
     Table(
         ComparisonCheck,

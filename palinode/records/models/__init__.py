@@ -2,6 +2,7 @@
 
 from palinode.records.models.answer import Answer, Body, Facts, Segment, Target
 from palinode.records.models.capture import Capture, Frontier, Pattern, Share
+from palinode.records.models.capture_set import ComparisonCapture, SetMember
 from palinode.records.models.comparison import Comparison, ComparisonCheck, Judgement
 from palinode.records.models.decision import Decision
 from palinode.records.models.imported import Import
@@ -20,6 +21,7 @@ __all__ = [
     "CheckOutcome",
     "CheckRow",
     "Comparison",
+    "ComparisonCapture",
     "ComparisonCheck",
     "Decision",
     "Facts",
@@ -31,6 +33,7 @@ __all__ = [
     "Move",
     "Pattern",
     "Segment",
+    "SetMember",
     "Share",
     "Side",
     "Target",

@@ -14,6 +14,8 @@ class Capture(models.Model):
         CRAWL = "crawl", "crawl"
         COPY = "copy", "copy"
         """Pages from files: an archive of static pages, a WARC file."""
+        ASKED = "asked", "asked"
+        """What checks asked anew, and nothing else."""
 
     class State(models.TextChoices):
         RUNNING = "running", "running"
@@ -24,8 +26,10 @@ class Capture(models.Model):
     move = models.ForeignKey(Move, models.CASCADE, related_name="captures")
     which = models.CharField(max_length=12, choices=Side.Which)
     kind = models.CharField(max_length=10, choices=Kind, default=Kind.CRAWL)
+    name = models.CharField(max_length=60, blank=True)
+    """Tells captures of one kind apart that belong together: a database, a part of an export."""
     round = models.IntegerField(null=True)
-    """Number of the round, for captures of the destination; source captures have none."""
+    """Number of the round, for captures of the destination's pages; others have none."""
     parent = models.ForeignKey("self", models.SET_NULL, null=True, blank=True, related_name="+")
     """The closed capture of the same side that it goes on from."""
     again = models.JSONField(default=dict)
@@ -68,6 +72,11 @@ class Capture(models.Model):
 
     class Meta:
         ordering = ["-started_at", "-id"]
+
+    @property
+    def slot(self) -> str:
+        """Its place in a set of captures: kind and name."""
+        return f"{self.kind}:{self.name}" if self.name else str(self.kind)
 
 
 class Frontier(models.Model):

@@ -8,7 +8,7 @@ from palinode.records.models.outcome import CheckOutcome
 
 
 class Comparison(models.Model):
-    """A left and a right capture held against each other; immutable once made."""
+    """Two sets of captures held against each other, each named by its capture of pages; immutable once made."""
 
     class State(models.TextChoices):
         WAITING = "waiting", "waiting"

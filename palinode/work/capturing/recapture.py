@@ -17,7 +17,7 @@ from palinode.core.discovery import Discovery
 from palinode.core.documents import address_list
 from palinode.core.scope import AskedFor, Scope
 from palinode.core.wording import number
-from palinode.records import batch_commit, bulk_copy, frontier, plans
+from palinode.records import batch_commit, bulk_copy, captures, frontier, plans
 from palinode.records.models import Answer, Capture, Frontier, Move, Segment
 from palinode.records.rows import Found
 from palinode.work import side_access
@@ -66,7 +66,7 @@ def read(move: Move, which: str, parent: int, what: str, section: str, listed: s
 
     Raises AgainError for a parent that is not fit, a section or a list of another site.
     """
-    capture = move.captures.filter(pk=parent, which=which, state=Capture.State.CLOSED).first()
+    capture = captures.closed(move, pk=parent, which=which).first()
     if capture is None:
         raise AgainError("parent", "There is no closed capture of this side with that number.")
     base = side_access.base(move, which)

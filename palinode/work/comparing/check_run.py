@@ -12,19 +12,35 @@ from palinode.core.checks.check import Check, Of, Reads
 from palinode.core.checks.looked import Looked, Side
 from palinode.core.checks.outcome import Outcome
 from palinode.core.findings import Finding
-from palinode.records import decisions, file_answers, outcomes
+from palinode.records import capture_sets, decisions, file_answers, outcomes
+from palinode.records.captures import PAGED
 from palinode.records.models import Capture, CheckOutcome, Comparison
 from palinode.work import side_access
 from palinode.work.comparing import robots_files
 from palinode.work.comparing.page_pairs import Compared
 
-Loader = Callable[[Capture], Any]
 
-LOADERS: dict[Reads, tuple[str, Loader]] = {
-    Reads.ROBOTS: ("robots", robots_files.load),
-    Reads.FILES: ("files", file_answers.load),
+@dataclass(frozen=True)
+class Loader:
+    """What loads something of a side."""
+
+    member: str
+    """Of :class:`Side`, which holds it."""
+    kinds: tuple[str, ...]
+    """Kinds of captures that it is loaded of."""
+    load: Callable[[Sequence[Capture]], Any]
+    """Takes those captures of a set that are of its kinds; None for what is not there."""
+
+
+def _of_pages(load: Callable[[Capture], Any]) -> Callable[[Sequence[Capture]], Any]:
+    return lambda held: load(held[0])
+
+
+LOADERS: dict[Reads, Loader] = {
+    Reads.ROBOTS: Loader("robots", PAGED, _of_pages(robots_files.load)),
+    Reads.FILES: Loader("files", PAGED, _of_pages(file_answers.load)),
 }
-"""What is loaded of each side: the member of :class:`Side` that holds it, and what loads it (None: not there)."""
+"""What is loaded of each side for the checks; pairs are there before any check is run."""
 
 
 @dataclass(frozen=True)
@@ -43,17 +59,19 @@ def run(compared: Compared, shared: Sequence[Finding]) -> tuple[list[Run], list[
     """
     comparison = compared.comparison
     loaded: dict[tuple[str, Reads], Any] = {}
+    held = capture_sets.compared(comparison)
     decided = decisions.of_pairs(comparison.move)
     runs: list[Run] = []
     missing: list[str] = []
     for check in registry.CHECKS:
         if check.judge is None or check.of is not Of.BOTH_SIDES or (compared.one_side and check.name != "pages"):
             continue
-        for which, capture in (("left", comparison.left), ("right", comparison.right)):
+        for side in capture_sets.SIDES:
             for one in check.reads:
-                if one in LOADERS and (which, one) not in loaded:
-                    loaded[which, one] = LOADERS[one][1](capture)
-        lacking = [one for one in check.needs if any(loaded.get((side, one), 0) is None for side in ("left", "right"))]
+                if one in LOADERS and (side, one) not in loaded:
+                    of_kind = [capture for capture in held[side] if capture.kind in LOADERS[one].kinds]
+                    loaded[side, one] = LOADERS[one].load(of_kind) if of_kind else None
+        lacking = [one for one in check.needs if any(loaded.get((side, one), 0) is None for side in capture_sets.SIDES)]
         if lacking:
             missing.append(check.title.lower())
             continue
@@ -67,7 +85,8 @@ def run(compared: Compared, shared: Sequence[Finding]) -> tuple[list[Run], list[
             options=check.options,
             gives={one.check.name: one.made.gives for one in runs if one.check.name in check.after},
         )
-        runs.append(Run(check, _digest(comparison, check, looked, runs, decided), check.judge(looked)))
+        read = [[[one.pk, one.readings] for one in _read_of(check, held[side])] for side in capture_sets.SIDES]
+        runs.append(Run(check, _digest(comparison, check, looked, read, runs, decided), check.judge(looked)))
     return runs, missing
 
 
@@ -76,19 +95,32 @@ def keep(comparison: Comparison, runs: Sequence[Run]) -> list[CheckOutcome]:
     return [outcomes.keep(comparison.move_id, one.check, one.digest, one.made) for one in runs]
 
 
+def _read_of(check: Check, held: Sequence[Capture]) -> list[Capture]:
+    """Return the captures of a set that a check reads something of."""
+    kinds = {kind for one in check.reads for kind in (LOADERS[one].kinds if one in LOADERS else PAGED)}
+    return [one for one in held if one.kind in kinds]
+
+
 def _side(capture: Capture, which: str, check: Check, loaded: dict[tuple[str, Reads], Any]) -> Side:
-    members = {LOADERS[one][0]: loaded[which, one] for one in check.reads if one in LOADERS}
+    members = {LOADERS[one].member: loaded[which, one] for one in check.reads if one in LOADERS}
     return Side(base=capture.access["base"], **members)
 
 
-def _digest(comparison: Comparison, check: Check, looked: Looked, before: Sequence[Run], decided: Sequence[Any]) -> str:
+def _digest(
+    comparison: Comparison,
+    check: Check,
+    looked: Looked,
+    read: list[list[list[int]]],
+    before: Sequence[Run],
+    decided: Sequence[Any],
+) -> str:
     """Return the digest of what a check makes its outcome of (SHA-256, hexadecimal).
 
-    ``decided`` are the decisions about pairs and fates.
+    ``read`` are the captures that it reads of each side, ``decided`` the decisions about pairs and fates.
     """
     inputs: dict[str, Any] = {
         "check": [check.name, check.version],
-        "captures": [[one.pk, one.readings] for one in (comparison.left, comparison.right)],
+        "captures": read,
         "rule": comparison.rule,
         "options": dict(looked.options),
         "agent": looked.agent,

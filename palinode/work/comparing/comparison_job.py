@@ -6,7 +6,7 @@ from django.utils import timezone
 
 from palinode.core import rule as rules
 from palinode.core import standing
-from palinode.records import captures, findings
+from palinode.records import capture_sets, captures, findings
 from palinode.records.models import Capture, Comparison, ComparisonCheck, Judgement, Move
 from palinode.records.parallel_queries import at_once
 from palinode.work import job_queue
@@ -18,7 +18,7 @@ COMPARE = "compare"
 
 
 def order(move: Move, left: Capture, right: Capture) -> Comparison:
-    """Make a comparison's row and the job that fills it, together.
+    """Make the row of a comparison of two captures with their sets, and the job that fills it, together.
 
     Two captures of one side are compared address by address: no rule lies between them, and what was
     found before is found again.
@@ -32,12 +32,14 @@ def order(move: Move, left: Capture, right: Capture) -> Comparison:
     with transaction.atomic():
         Move.objects.select_for_update().get(pk=move.pk)
         decided = _last_decision(move)
+        members = capture_sets.wanted(left, right)
         waiting = move.comparisons.filter(state=Comparison.State.WAITING, left=left, right=right, rule=rule)
         # One that was begun has read the decisions of its beginning.
-        same = waiting.filter(Q(begun_at=None) | Q(decided=decided)).first()
-        if same:
-            return same
+        for same in waiting.filter(Q(begun_at=None) | Q(decided=decided)):
+            if capture_sets.kept(same) == members:
+                return same
         comparison = Comparison.objects.create(move=move, left=left, right=right, rule=rule)
+        capture_sets.keep(comparison, members)
         job_queue.offer(COMPARE, comparison_id=comparison.pk)
     return comparison
 

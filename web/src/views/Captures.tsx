@@ -177,7 +177,7 @@ function Line({ capture, move, opened, onOpen }: { capture: Capture; move: Frame
         {capture.detail}.{" "}
         {capture.state === "closed" ? (
           <button type="button" className="text-ink underline underline-offset-2" onClick={onOpen}>
-            {opened ? "CaptureDetails above" : "How it went"}
+            {opened ? "Shown above" : "How it went"}
           </button>
         ) : null}
         {offered ? (
