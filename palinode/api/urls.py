@@ -6,6 +6,7 @@ from drf_spectacular.views import SpectacularAPIView
 from palinode.api.views import (
     address_lists,
     answers,
+    asking,
     capture_sets,
     captures,
     checks,
@@ -46,6 +47,7 @@ urlpatterns = [
     path("moves/<int:pk>/imports/", imports.ImportsView.as_view()),
     path("decisions/<int:pk>/", decisions.DecisionView.as_view()),
     path("moves/<int:pk>/captures/", captures.CapturesView.as_view()),
+    path("moves/<int:pk>/ask/", asking.AskView.as_view()),
     path("captures/<int:pk>/", captures.CaptureView.as_view()),
     path("captures/<int:pk>/pause/", captures.PauseView.as_view()),
     path("captures/<int:pk>/resume/", captures.ResumeView.as_view()),

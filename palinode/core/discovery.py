@@ -23,6 +23,8 @@ class Discovery(IntFlag):
     """In a file that became the capture."""
     CUSTOMARY = 4096
     """Where every host has a file of this name, if it has one."""
+    CHECK = 8192
+    """A check wanted it asked."""
 
     @property
     def words(self) -> list[str]:
@@ -44,4 +46,5 @@ _WORDS = {
     Discovery.EARLIER: "known to the capture before",
     Discovery.IMPORT: "in the file that was imported",
     Discovery.CUSTOMARY: "the customary place",
+    Discovery.CHECK: "for a check",
 }

@@ -36,6 +36,8 @@ class Exchange:
     peer: str = ""
     """The address connected to."""
     truncated: bool = False
+    has_body: bool = True
+    """Nothing was asked that has none, like HEAD."""
 
     def decoded(self) -> tuple[bytes, str]:
         """Return the body with its content coding undone, and what is wrong with it, as :func:`decode` says."""

@@ -29,13 +29,14 @@ async def fetch(
     address: str,
     tries: int = TRIES,
     fields: Mapping[str, str] = MappingProxyType({}),
+    method: str = "GET",
 ) -> Exchange:
-    """Ask for an address, with further header ``fields``; answers of the moment and failures are asked for again.
+    """Ask for an address by ``method``, with further header ``fields``.
 
-    Never raises.
+    Answers of the moment and failures are asked for again. Never raises.
     """
     for attempt in range(1, tries + 1):
-        exchange = await _once(session, access, address, attempt, fields)
+        exchange = await _once(session, access, address, attempt, fields, method)
         again = exchange.status in PASSING or (exchange.status is None and exchange.why not in FINAL)
         if not again or attempt == tries:
             return exchange
@@ -49,7 +50,12 @@ def _pause(exchange: Exchange, attempt: int) -> float:
 
 
 async def _once(
-    session: aiohttp.ClientSession, access: Access, address: str, attempt: int, fields: Mapping[str, str]
+    session: aiohttp.ClientSession,
+    access: Access,
+    address: str,
+    attempt: int,
+    fields: Mapping[str, str],
+    method: str,
 ) -> Exchange:
     asked_at, started = time.time(), time.monotonic()
 
@@ -57,7 +63,8 @@ async def _once(
         return round((time.monotonic() - started) * 1000)
 
     try:
-        async with session.get(
+        async with session.request(
+            method,
             yarl.URL(address, encoded=True),
             allow_redirects=False,
             headers={**client.secret_fields(access, address), **fields},
@@ -75,6 +82,7 @@ async def _once(
                 body=body,
                 peer=peer,
                 truncated=truncated,
+                has_body=method != "HEAD",
             )
     except (aiohttp.ClientError, OSError, TimeoutError, ValueError) as error:
         reason, said = why(error)

@@ -6,6 +6,7 @@ from typing import Any, NamedTuple
 from django.db import connection
 
 from palinode.core.checks.answers import CHECK
+from palinode.core.checks.ask import Variant
 from palinode.core.discovery import Discovery
 from palinode.core.recognition.page_kind import PageKind
 from palinode.core.scope import AskedFor
@@ -19,14 +20,16 @@ ELSEWHERE = Discovery.LIST | Discovery.LOG | Discovery.EXPECTED | Discovery.EARL
 VERDICT = f"""CASE WHEN a.ident IS NULL THEN CASE WHEN f.state = 2 THEN 'left_out' ELSE 'waiting' END
     WHEN a.status IS NULL THEN 'not_fetched' WHEN f.asked_for > {int(AskedFor.FILE)} THEN 'other'
     WHEN a.is_page AND coalesce(x.recognised, 0) <> 0 THEN 'recognised' WHEN a.is_page THEN 'page'
-    WHEN a.target IS NOT NULL THEN 'redirect' WHEN a.status = 200 THEN 'file' ELSE 'failed' END"""
+    WHEN a.target IS NOT NULL THEN 'redirect' WHEN a.variant <> 0 AND a.length = 0 THEN 'other'
+    WHEN a.status = 200 THEN 'file' ELSE 'failed' END"""
 """What an address gave, as one of the verdicts of the check."""
 _FROM = """FROM records_frontier f LEFT JOIN records_answer a ON a.capture_id = f.capture_id AND a.ident = f.ident
+    AND a.variant = f.variant
     JOIN records_address d ON d.move_id = %(move)s AND d.ident = f.ident
     LEFT JOIN records_facts x ON x.move_id = %(move)s AND x.key = a.facts
     WHERE f.capture_id = %(capture)s"""
 _COLUMNS = f"""d.text, x.title, {VERDICT} AS verdict, a.status, a.media_type, a.length, a.took_ms, a.reason, f.known,
-    coalesce(x.recognised, 0) AS recognised"""
+    coalesce(x.recognised, 0) AS recognised, f.variant"""
 _ASKED = f"f.asked_for <= {int(AskedFor.FILE)} AND f.state < 2"
 _SECTION = "substring(d.text from '^[a-z]+://[^/?]+(/[^/?]*)')"
 """The first segment of an address's path with its slash."""
@@ -86,18 +89,23 @@ def page(capture: Capture, verdict: str, chosen: str, find: str, first: int, mos
     where, values = _where(capture, chosen, find, verdict)
     with plans.whole(), connection.cursor() as cursor:
         cursor.execute(
-            f"SELECT {_COLUMNS} {_FROM} {where} ORDER BY d.text OFFSET %(first)s LIMIT %(most)s",
+            f"SELECT {_COLUMNS} {_FROM} {where} ORDER BY d.text, f.variant OFFSET %(first)s LIMIT %(most)s",
             values | {"first": first, "most": most},
         )
-        return [_row(*row) for row in cursor.fetchall()]
+        variants = _variants(capture)
+        return [_row(variants, *row) for row in cursor.fetchall()]
 
 
 def cells(capture: Capture) -> Iterator[list[tuple[Any, ...]]]:
     """Yield batches of all rows in the order of the check's columns."""
     where, values = _where(capture, "", "")
-    with plans.whole(), bulk_copy.stream(f"SELECT {_COLUMNS} {_FROM} {where} ORDER BY d.text", values) as batches:
+    variants = _variants(capture)
+    with (
+        plans.whole(),
+        bulk_copy.stream(f"SELECT {_COLUMNS} {_FROM} {where} ORDER BY d.text, f.variant", values) as batches,
+    ):
         for batch in batches:
-            rows = [_row(*row) for row in batch]
+            rows = [_row(variants, *row) for row in batch]
             yield [
                 (
                     *(row.left, row.left_note, row.verdict, row.right, row.right_note),
@@ -127,7 +135,13 @@ def _where(capture: Capture, chosen: str, find: str, verdict: str = "") -> tuple
     return " AND ".join(said), values
 
 
+def _variants(capture: Capture) -> list[str]:
+    """Return what is unusual of each variant of a capture's requests, by their numbers."""
+    return ["", *(Variant.read(one).words for one in capture.asking.get("variants", ()))]
+
+
 def _row(
+    variants: list[str],
     text: str,
     title: str | None,
     verdict: str,
@@ -138,9 +152,15 @@ def _row(
     reason: str | None,
     known: int,
     recognised: int,
+    variant: int,
 ) -> AnswerRow:
-    told = [PageKind(recognised).label if recognised else "", reason or "", ", ".join(Discovery(known).words)]
-    if not known & LINKED and not known & (Discovery.PROBE | Discovery.CUSTOMARY):
+    told = [
+        variants[variant] if variant < len(variants) else "",
+        PageKind(recognised).label if recognised else "",
+        reason or "",
+        ", ".join(Discovery(known).words),
+    ]
+    if not known & LINKED and not known & (Discovery.PROBE | Discovery.CUSTOMARY | Discovery.CHECK):
         told.append("linked from nowhere")
     return AnswerRow(
         verdict,

@@ -9,7 +9,7 @@ from palinode.records.rows import AnswerRow, Batch
 
 ANSWER = (
     "capture_id, ident, as_asked, status, reason, is_page, media_type, target, length, body, facts, known, "
-    'depth, asked_at, took_ms, etag, modified, coding, recorded_at, segment_id, "offset"'
+    'depth, asked_at, took_ms, etag, modified, coding, recorded_at, segment_id, "offset", variant'
 )
 FACTS = (
     "move_id, key, version, title, description, robots, language, canonical, words, headings, images, links, "
@@ -27,8 +27,8 @@ def commit(share: Share, batch: Batch, segment: Segment | None, base: int) -> in
     capture = share.capture
     with transaction.atomic():
         frontier.alone(capture.move_id)
-        held = frontier.mark_asked(share, [answer.ident for answer in batch.answers])
-        answers = [answer for answer in batch.answers if answer.ident in held]
+        held = frontier.mark_asked(share, [answer.key for answer in batch.answers])
+        answers = [answer for answer in batch.answers if answer.key in held]
         if segment is not None:
             segment.save()
         segment_id = segment.pk if segment else None
@@ -70,10 +70,10 @@ def add_facts(move: int, lines: dict[int, str]) -> None:
 def _placed(answer: AnswerRow, segment: int | None, base: int) -> str:
     """Return the whole COPY text of an answer, with where its record lies."""
     if answer.earlier is not None:
-        return f"{answer.line}\t{answer.earlier.segment}\t{answer.earlier.offset}\n"
+        return f"{answer.line}\t{answer.earlier.segment}\t{answer.earlier.offset}\t{answer.variant}\n"
     if answer.offset is None:
-        return f"{answer.line}\t\\N\t\\N\n"
-    return f"{answer.line}\t{segment}\t{base + answer.offset}\n"
+        return f"{answer.line}\t\\N\t\\N\t{answer.variant}\n"
+    return f"{answer.line}\t{segment}\t{base + answer.offset}\t{answer.variant}\n"
 
 
 def _say_limits(capture: Capture, limits: set[str]) -> None:

@@ -64,7 +64,7 @@ def copy_in(table: str, columns: str, lines: Iterable[str | bytes]) -> None:
 def insert_new(table: str, columns: str, lines: Iterable[str | bytes], returning: str = "") -> list[Any]:
     """Write rows of which some may be there already; those stay as they are. Needs a transaction.
 
-    Returns the column ``returning`` of the rows that were new.
+    Returns the column ``returning`` of the rows that were new; tuples, where it names several.
     """
     staged = f"staged_{table}"
     with connection.cursor() as cursor:
@@ -76,7 +76,8 @@ def insert_new(table: str, columns: str, lines: Iterable[str | bytes], returning
     with connection.cursor() as cursor:
         sql = f"INSERT INTO {table} ({columns}) SELECT {columns} FROM {staged} ON CONFLICT DO NOTHING"
         cursor.execute(sql + (f" RETURNING {returning}" if returning else ""))
-        return [row[0] for row in cursor.fetchall()] if returning else []
+        new = cursor.fetchall() if returning else []
+        return new if "," in returning else [row[0] for row in new]
 
 
 def _chunks(lines: Iterable[str | bytes]) -> Iterator[bytes]:

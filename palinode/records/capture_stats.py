@@ -76,18 +76,18 @@ def of(capture: Capture) -> Course:
                       WHEN t.asked_for = %(robots)s AND a.status = 200 THEN 'robots rules'
                       WHEN a.target IS NOT NULL THEN 'redirect' WHEN a.status = 200 THEN 'file or image'
                       ELSE a.status::text END AS what, coalesce(f.recognised, 0), count(*)
-               FROM records_answer a JOIN records_frontier t USING (capture_id, ident)
+               FROM records_answer a JOIN records_frontier t USING (capture_id, ident, variant)
                LEFT JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts AND a.is_page
                WHERE a.capture_id = %(capture)s GROUP BY 1, 2"""
         )
         known = rows(
             """SELECT f.known, count(*), count(*) FILTER (WHERE a.status = 200)
-               FROM records_frontier f LEFT JOIN records_answer a USING (capture_id, ident)
+               FROM records_frontier f LEFT JOIN records_answer a USING (capture_id, ident, variant)
                WHERE f.capture_id = %(capture)s AND f.asked_for <= %(page)s AND f.state < 2 GROUP BY 1"""
         )
         unlinked = rows(
             """SELECT count(*), count(a.ident) FILTER (WHERE a.status = 200)
-               FROM records_frontier f LEFT JOIN records_answer a USING (capture_id, ident)
+               FROM records_frontier f LEFT JOIN records_answer a USING (capture_id, ident, variant)
                WHERE f.capture_id = %(capture)s AND f.asked_for <= %(page)s AND f.state < 2
                AND f.known & %(elsewhere)s <> 0 AND f.known & %(linked)s = 0"""
         )[0]

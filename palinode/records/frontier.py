@@ -19,7 +19,7 @@ from palinode.records.rows import Earlier, Found, Leased
 
 _LOCK = 0x50A1
 """Namespace of the advisory lock."""
-WANTED = Discovery.HOME | Discovery.EXPECTED | Discovery.LIST | Discovery.LOG
+WANTED = Discovery.HOME | Discovery.EXPECTED | Discovery.LIST | Discovery.LOG | Discovery.CHECK
 """Known in one of these ways, an address is asked for however many are like it."""
 _LIVE = """SELECT id FROM records_share WHERE capture_id = %(capture)s AND ended_at IS NULL
            AND seen_at > now() - make_interval(secs => %(lease)s)"""
@@ -60,24 +60,28 @@ def add(capture: Capture, found: Iterable[Found]) -> int:
 
     Parameters that do nothing to the content are taken off first.
     """
-    rows = {one.ident: one for one in _without_idle(capture, found)}
+    rows = {one.key: one for one in _without_idle(capture, found)}
     if not rows:
         return 0
     add_addresses(capture.move_id, ((one.ident, one.text) for one in rows.values()))
     lines = [
-        bulk_copy.line((capture.pk, one.ident, 0, one.depth, one.known, 0, one.asked_for, one.written))
-        for one in sorted(rows.values(), key=lambda one: one.ident)
+        bulk_copy.line((capture.pk, *one.key, 0, one.depth, one.known, 0, one.asked_for, one.written))
+        for one in sorted(rows.values(), key=lambda one: one.key)
     ]
     new = bulk_copy.insert_new(
-        "records_frontier", "capture_id, ident, state, depth, known, lease, asked_for, written", lines, "ident"
+        "records_frontier",
+        "capture_id, ident, variant, state, depth, known, lease, asked_for, written",
+        lines,
+        "ident, variant",
     )
     if len(new) < len(rows):
         with plans.by_key(), connection.cursor() as cursor:
             cursor.execute(
                 "UPDATE records_frontier f SET known = f.known | s.known FROM staged_records_frontier s "
-                "WHERE f.capture_id = s.capture_id AND f.ident = s.ident AND f.known | s.known <> f.known"
+                "WHERE f.capture_id = s.capture_id AND f.ident = s.ident AND f.variant = s.variant "
+                "AND f.known | s.known <> f.known"
             )
-    asked = len(new) - _leave_out(capture, [rows[ident] for ident in new])
+    asked = len(new) - _leave_out(capture, [rows[ident, variant] for ident, variant in new])
     if asked:
         Capture.objects.filter(pk=capture.pk).update(known=F("known") + asked)
     return asked
@@ -128,15 +132,15 @@ def lease(share: Share, most: int) -> list[Leased]:
         cursor.execute(
             # Materialized, so that the choice is made once, whatever the planner thinks of the table's size.
             f"""WITH chosen AS MATERIALIZED (
-                SELECT ident FROM records_frontier
+                SELECT ident, variant FROM records_frontier
                 WHERE capture_id = %(capture)s AND state = 0
                 AND (lease = 0 OR (lease <> %(share)s AND lease NOT IN ({_LIVE})))
                 ORDER BY depth, ident LIMIT %(most)s FOR UPDATE SKIP LOCKED),
             taken AS (
                 UPDATE records_frontier f SET lease = %(share)s FROM chosen
-                WHERE f.capture_id = %(capture)s AND f.ident = chosen.ident
-                RETURNING f.ident, f.depth, f.known, f.asked_for, f.written)
-            SELECT taken.ident, text, taken.depth, taken.known, asked_for, written,
+                WHERE f.capture_id = %(capture)s AND f.ident = chosen.ident AND f.variant = chosen.variant
+                RETURNING f.ident, f.depth, f.known, f.asked_for, f.written, f.variant)
+            SELECT taken.ident, text, taken.depth, taken.known, asked_for, written, taken.variant,
                    status, is_page, coalesce(media_type, ''), length, body, facts, reason, etag, modified, coding,
                    segment_id, "offset", coalesce(recorded_at, asked_at)
             FROM taken
@@ -158,7 +162,7 @@ def lease(share: Share, most: int) -> list[Leased]:
         return [
             replace(Leased(*asked), earlier=_earlier(*rest)) if rest[0] is not None else Leased(*asked)
             for row in cursor.fetchall()
-            for asked, rest in [(row[:6], row[6:])]
+            for asked, rest in [(row[:7], row[7:])]
         ]
 
 
@@ -175,15 +179,17 @@ def hold(share: Share, idents: Sequence[int]) -> None:
         )
 
 
-def mark_asked(share: Share, idents: Sequence[int]) -> set[int]:
-    """Mark leased addresses as asked; return those that this share really still held."""
+def mark_asked(share: Share, keys: Sequence[tuple[int, int]]) -> set[tuple[int, int]]:
+    """Mark leased addresses as asked, each with its variant; return those that this share really still held."""
     with connection.cursor() as cursor:
         cursor.execute(
-            "UPDATE records_frontier SET state = 1, lease = 0 "
-            "WHERE capture_id = %s AND ident = ANY(%s) AND lease = %s AND state = 0 RETURNING ident",
-            [share.capture_id, list(idents), share.pk],
+            "UPDATE records_frontier f SET state = 1, lease = 0 "
+            "FROM unnest(%s::bigint[], %s::int2[]) k (ident, variant) "
+            "WHERE capture_id = %s AND f.ident = k.ident AND f.variant = k.variant AND lease = %s AND state = 0 "
+            "RETURNING f.ident, f.variant",
+            [[ident for ident, _ in keys], [variant for _, variant in keys], share.capture_id, share.pk],
         )
-        return {row[0] for row in cursor.fetchall()}
+        return set(cursor.fetchall())
 
 
 def give_back(share: Share) -> None:

@@ -42,6 +42,8 @@ class Leased:
     known: int
     asked_for: int
     written: str | None = None
+    variant: int = 0
+    """Of the request (core/checks/ask.py); 0 for the plain GET."""
     earlier: Earlier | None = None
 
     @property
@@ -70,6 +72,12 @@ class Found:
     asked_for: int
     written: str | None = None
     """As it was written where it was found first, if the normal form does not end with that."""
+    variant: int = 0
+
+    @property
+    def key(self) -> tuple[int, int]:
+        """What tells it apart in a frontier."""
+        return self.ident, self.variant
 
 
 @dataclass(slots=True)
@@ -88,6 +96,12 @@ class AnswerRow:
     """Counter of the capture that it raises: pages, files, redirects, not_fetched or an empty string."""
     earlier: Earlier | None = None
     """The answer before, if the host said that it still holds; the row points to its record."""
+    variant: int = 0
+
+    @property
+    def key(self) -> tuple[int, int]:
+        """What tells it apart in a capture."""
+        return self.ident, self.variant
 
 
 @dataclass(slots=True)
@@ -101,16 +115,16 @@ class Batch:
     facts: dict[int, str] = field(default_factory=dict)
     """Key to COPY text."""
     addresses: dict[int, str] = field(default_factory=dict)
-    found: dict[int, Found] = field(default_factory=dict)
+    found: dict[tuple[int, int], Found] = field(default_factory=dict)
     limits: set[str] = field(default_factory=set)
 
     def find(self, found: Found) -> None:
         """Note an address that became known; what is noted already becomes known in one way more."""
-        before = self.found.get(found.ident)
+        before = self.found.get(found.key)
         if before is None:
-            self.found[found.ident] = found
+            self.found[found.key] = found
         elif before.known | found.known != before.known:
-            self.found[found.ident] = replace(before, known=before.known | found.known)
+            self.found[found.key] = replace(before, known=before.known | found.known)
 
     def add(self, other: "Batch") -> None:
         """Append another batch to this one."""

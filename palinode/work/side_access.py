@@ -107,6 +107,16 @@ def side_of(move: Move, which: str) -> tuple[Access, bool]:
     return access(move.side(which), "certificate" in overridden), "robots" not in overridden
 
 
+def told(access: Access, honours: bool) -> dict[str, Any]:
+    """Return how a side is reached as a capture keeps it: without secrets."""
+    return {
+        "base": access.base,
+        "connect_to": [f"{line.host}:{line.port} to {line.address}:{line.to_port}" for line in access.connect_to],
+        "any_certificate": access.any_certificate,
+        "honours_robots": honours,
+    }
+
+
 @cache
 def guard() -> Guard:
     """Return the guard with the networks that this installation allows."""

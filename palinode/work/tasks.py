@@ -11,7 +11,7 @@ from procrastinate.contrib.django import app
 from palinode.records.models import Capture, Comparison, Import, Move
 from palinode.work import evidence_check, move_deletion, retention
 from palinode.work import read_again as rereading
-from palinode.work.capturing import capture_job, crawl_worker
+from palinode.work.capturing import capture_job, crawl_worker, shares
 from palinode.work.comparing import comparison_job
 from palinode.work.importing import import_job
 
@@ -35,7 +35,7 @@ def _gives_back(function: Callable[P, None]) -> Callable[P, None]:
     return wrapped
 
 
-@app.task(name=capture_job.SHARE, queue="captures")
+@app.task(name=shares.SHARE, queue="captures")
 @_gives_back
 def capture_share(capture_id: int) -> None:
     """Take a share in a capture."""

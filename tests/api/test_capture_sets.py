@@ -40,8 +40,11 @@ class CaptureSetsTest(ApiTestCase):
 
     def test_the_baseline_is_added_to_and_compared_anew_with_all_outcomes_shared_that_do_not_read_it(self):
         first, second = self.beside("shop"), self.beside("shop")
-        reader = replace(check_run.LOADERS[Reads.FILES], kinds=("crawl", "asked"))
-        with mock.patch.dict(check_run.LOADERS, {Reads.FILES: reader}):
+        readers = {
+            one: replace(check_run.LOADERS[one], kinds=kinds)
+            for one, kinds in [(Reads.FILES, ("crawl", "asked")), (Reads.ROBOTS, ("crawl",))]
+        }
+        with mock.patch.dict(check_run.LOADERS, readers):
             shown = self.add(first)
             self.assertEqual([(one["id"], one["kind"], one["name"]) for one in shown], [(first.pk, "asked", "shop")])
             before = self.made()
@@ -49,7 +52,7 @@ class CaptureSetsTest(ApiTestCase):
             after = self.made()
         self.assertEqual(len({self.comparison.pk, before.pk, after.pk}), 3)
         self.assertEqual(outcomes.of(before, "pages"), outcomes.of(after, "pages"))
-        self.assertEqual(outcomes.of(self.comparison, "robots"), outcomes.of(after, "robots"))
+        self.assertEqual(outcomes.of(before, "robots"), outcomes.of(after, "robots"))
         self.assertNotEqual(outcomes.of(before, "files"), outcomes.of(after, "files"))
         # Each keeps the set that it was made of.
         self.assertEqual(capture_sets.compared(before)["left"], [self.head, first])

@@ -69,6 +69,23 @@ class MendingTest(DemoHosts, BrowserTestCase):
         self.click("Cleared")
         self.wait_text("/visit/opening-hours")
 
+    def test_robots_txt_is_mended_and_checked_now_without_a_round(self):
+        self.set_faults("sitemap")
+        self.capture(Move.objects.get(pk=self.of_move.pk), "destination")
+        self.wait_until(lambda: self.of_move.comparisons.first().state == "made", "the round is not compared", 60)
+        self.open(f"/moves/{self.of_move.pk}/site")
+        self.wait_text("still at the old host")
+        self.control("sitemap")
+        self.click("Check now")
+        self.wait_text("Checked today", 60)
+        self.assertNotIn("still at the old host", self.text())
+        self.check_axe("site checks, checked now")
+        self.click("Captures")
+        self.click("Checked again with 1 request")
+        self.wait_text("/robots.txt")
+        self.assertIn("Asked for the checks", self.text())
+        self.assertEqual(self.of_move.captures.filter(round__isnull=False).count(), 2)
+
     def test_a_difference_that_is_meant_is_tried_first_and_holds_in_the_next_comparison(self):
         self.open(f"/moves/{self.of_move.pk}/pages?verdict=altered")
         self.wait_text("worst first")

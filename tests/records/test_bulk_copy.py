@@ -83,10 +83,10 @@ class BatchTest(TestCase):
         one.answers.append(rows.AnswerRow(1, "a", 0, b"d", 5, "pages"))
         other.records += b"678"
         other.answers += [rows.AnswerRow(2, "b", 0, None, 3, ""), rows.AnswerRow(3, "c", None, None, 0, "not_fetched")]
-        other.found[9] = Found(9, "http://a.example/", 1, 2, 0)
+        other.found[9, 0] = Found(9, "http://a.example/", 1, 2, 0)
         one.add(other)
         self.assertEqual([answer.offset for answer in one.answers], [0, 5, None])
-        self.assertEqual((bytes(one.records), list(one.found)), (b"12345678", [9]))
+        self.assertEqual((bytes(one.records), list(one.found)), (b"12345678", [(9, 0)]))
 
 
 class TokensTest(TransactionTestCase):

@@ -265,8 +265,8 @@ class FrontierTest(MoveTestCase):
             cursor.execute("UPDATE records_share SET seen_at = now() - interval '1 hour' WHERE id = %s", [one.pk])
         taken = frontier.lease(other, 10)
         self.assertEqual(len(taken), 4)
-        self.assertEqual(frontier.mark_asked(one, [taken[0].ident]), set(), "the dead share is fenced off")
-        self.assertEqual(len(frontier.mark_asked(other, [taken[0].ident])), 1)
+        self.assertEqual(frontier.mark_asked(one, [(taken[0].ident, 0)]), set(), "the dead share is fenced off")
+        self.assertEqual(len(frontier.mark_asked(other, [(taken[0].ident, 0)])), 1)
 
     def test_giving_back(self):
         old, new = self.serve(OLD, {})

@@ -143,7 +143,7 @@ class CourseSerializer(serializers.Serializer[object]):
     left_out = NumberedSerializer(many=True)
 
 
-class MemberSerializer(serializers.Serializer[object]):
+class SetMemberSerializer(serializers.Serializer[object]):
     """A capture that belongs to the set of a capture of pages."""
 
     id = serializers.IntegerField()
@@ -153,7 +153,7 @@ class MemberSerializer(serializers.Serializer[object]):
     started_at = serializers.DateTimeField()
 
 
-class NewMemberSerializer(serializers.Serializer[object]):
+class NewSetMemberSerializer(serializers.Serializer[object]):
     """Which capture is to belong to a set."""
 
     capture = serializers.IntegerField()
@@ -199,7 +199,7 @@ class CaptureSerializer(serializers.Serializer[Capture]):
     sample = SampleSerializer(allow_null=True)
     kind = serializers.CharField()
     name = serializers.CharField(allow_blank=True)
-    members = MemberSerializer(many=True, help_text="What else belongs to its set.")
+    members = SetMemberSerializer(many=True, help_text="What else belongs to its set.")
     options = serializers.DictField()
     started_at = serializers.DateTimeField()
     ended_at = serializers.DateTimeField(allow_null=True)
@@ -251,6 +251,8 @@ def capture_plain(capture: Capture, baseline: int | None, shares: list[dict[str,
 
 
 def _again(capture: Capture) -> str:
+    if capture.kind == Capture.Kind.ASKED:
+        return " for the checks"
     return {
         What.ALL: " again",
         What.FAILED: " again, only what had failed",
@@ -276,6 +278,8 @@ def _sentence(capture: Capture, asked: int) -> tuple[str, str]:
         said.append(number(capture.files, "file or image", "files and images"))
     said.append(f"{capture.not_fetched:,} not fetched" if capture.not_fetched else "none left unfetched")
     detail = ", ".join(said)
+    if capture.kind == Capture.Kind.ASKED and capture.complete:
+        return "Answered.", detail
     if capture.complete:
         return f"Complete. {pages}", detail
     cut = "; ".join([*capture.limits, *([capture.why] if capture.why else [])])

@@ -91,6 +91,7 @@ class ComparisonSerializer(serializers.Serializer[object]):
     crossing = BandSerializer(many=True)
     findings = FindingCountSerializer(many=True)
     standing = StandingSerializer(allow_null=True)
+    asked_at = serializers.DateTimeField(allow_null=True, help_text="When checks asked the right side anew.")
     created_at = serializers.DateTimeField()
 
 

@@ -10,7 +10,7 @@ from rest_framework.views import APIView
 
 from palinode.api import access
 from palinode.api.errors import Conflict
-from palinode.api.serializers.capture import MemberSerializer, NewMemberSerializer, members_plain
+from palinode.api.serializers.capture import NewSetMemberSerializer, SetMemberSerializer, members_plain
 from palinode.records import capture_sets, captures
 from palinode.records.models import Capture
 from palinode.work.comparing import comparison_job
@@ -19,16 +19,18 @@ from palinode.work.comparing import comparison_job
 class CaptureSetView(APIView):
     """The set of a capture of pages."""
 
-    @extend_schema(operation_id="capture_set", responses=MemberSerializer(many=True))
+    @extend_schema(operation_id="capture_set", responses=SetMemberSerializer(many=True))
     def get(self, request: Request, pk: int) -> Response:
         """List what belongs to it besides the capture of pages itself."""
         return Response(members_plain(access.capture(request, pk)))
 
-    @extend_schema(operation_id="add_to_set", request=NewMemberSerializer, responses={201: MemberSerializer(many=True)})
+    @extend_schema(
+        operation_id="add_to_set", request=NewSetMemberSerializer, responses={201: SetMemberSerializer(many=True)}
+    )
     def post(self, request: Request, pk: int) -> Response:
         """Add a capture, in the place of the one of its kind and name; what is compared now is compared anew."""
         head = access.capture(request, pk)
-        given = NewMemberSerializer(data=request.data)
+        given = NewSetMemberSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         capture = head.move.captures.filter(pk=given.validated_data["capture"]).first()
         if capture is None:
@@ -45,7 +47,7 @@ class CaptureSetView(APIView):
 class CaptureSetMemberView(APIView):
     """A capture that belongs to a set."""
 
-    @extend_schema(operation_id="remove_from_set", responses=MemberSerializer(many=True))
+    @extend_schema(operation_id="remove_from_set", responses=SetMemberSerializer(many=True))
     def delete(self, request: Request, pk: int, number: int) -> Response:
         """Take it out of the set; the capture itself stays. What is compared now is compared anew."""
         head = access.capture(request, pk)

@@ -160,6 +160,7 @@ def plain(outcome: CheckOutcome) -> dict[str, Any]:
         "filters": list(check.filters),
         "items": list(check.items),
         "unseen": outcome.unseen,
+        "asks": check.asks is not None,
     }
 
 

@@ -17,7 +17,7 @@ from palinode.api.serializers.comparison import ComparisonSerializer, NewCompari
 from palinode.api.views import checks
 from palinode.core.checks import registry
 from palinode.records import captures
-from palinode.records.models import Capture, CheckOutcome, Comparison, ComparisonCheck, Move
+from palinode.records.models import Capture, CheckOutcome, Comparison, ComparisonCapture, ComparisonCheck, Move
 from palinode.work.comparing import comparison_job
 
 
@@ -74,6 +74,8 @@ def _plain(comparisons: Sequence[Comparison]) -> list[dict[str, Any]]:
     rows = ComparisonCheck.objects.filter(comparison__in=[one.pk for one in comparisons], carried=False)
     for row in rows.select_related("outcome"):
         held[row.comparison_id].append(row.outcome)
+    members = ComparisonCapture.objects.filter(comparison__in=[one.pk for one in comparisons], side="right")
+    asked = dict(members.filter(capture__kind=Capture.Kind.ASKED).values_list("comparison_id", "capture__started_at"))
     return [
         {
             "id": one.pk,
@@ -88,6 +90,7 @@ def _plain(comparisons: Sequence[Comparison]) -> list[dict[str, Any]]:
                 for state, weight, kind, number in one.findings
             ],
             "standing": one.standing or None,
+            "asked_at": asked.get(one.pk),
             "created_at": one.created_at,
         }
         for one in comparisons

@@ -1,12 +1,13 @@
 """What a check is: the contract between one way of comparing and the frame that does the rest."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import Any
 
+from palinode.core.checks.ask import Ask
 from palinode.core.checks.kind import Kind
-from palinode.core.checks.looked import Looked
+from palinode.core.checks.looked import Looked, Side
 from palinode.core.checks.outcome import Outcome
 from palinode.core.checks.thread import Thread
 
@@ -63,6 +64,8 @@ class Column:
 
 
 NO_OPTIONS: Mapping[str, Any] = {}
+Asks = Callable[[Side, str], Sequence[Ask]]
+"""What a check wants asked of a side, which is ``left`` or ``right``: pure."""
 
 
 @dataclass(frozen=True)
@@ -83,6 +86,8 @@ class Check:
     columns: tuple[Column, ...]
     judge: Callable[[Looked], Outcome] | None = None
     """Pure: what it makes of what was loaded; None for a check of one capture, whose rows are a query."""
+    asks: Asks | None = None
+    """What must be asked anew for it, on a person's word; it reads the answers as it reads any other."""
     of: Of = Of.BOTH_SIDES
     reads: tuple[Reads, ...] = ()
     needs: tuple[Reads, ...] = ()

@@ -7,16 +7,18 @@ from dataclasses import dataclass
 import numpy as np
 
 from palinode.core import address as addresses
+from palinode.core.checks.ask import Ask
 from palinode.core.checks.check import Cell, Check, Column, Reads, Verdict
 from palinode.core.checks.crawlers import ANY, TOKENS
 from palinode.core.checks.kind import Kind
-from palinode.core.checks.looked import Looked
+from palinode.core.checks.looked import Looked, Side
 from palinode.core.checks.outcome import Items, Outcome, Row, outcome
 from palinode.core.checks.thread import Thread
 from palinode.core.fates import Fate
 from palinode.core.findings import Finding, columns
 from palinode.core.ledger import Ledger
 from palinode.core.robots import RobotsFile
+from palinode.core.scope import AskedFor
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
@@ -26,19 +28,19 @@ SHUT_OUT = Kind(
     Weight.BLOCKS,
     fault="unlisted",
     remedy="Take the rule out of robots.txt at the destination, or have robots.txt answered; a staging site often "
-    "shuts everybody out. Then capture the destination again.",
+    "shuts everybody out. Then “Check now” under Site checks.",
 )
 SITEMAP_LOST = Kind(
     "sitemap_lost",
     "sitemap not named any more",
     Weight.MEND,
-    remedy="Name the sitemap in robots.txt at the destination, as the source does. Then capture again.",
+    remedy="Name the sitemap in robots.txt at the destination, as the source does. Then “Check now” under Site checks.",
 )
 SITEMAP_OLD = Kind(
     "sitemap_old",
     "sitemap of the old host named",
     Weight.MEND,
-    remedy="Write the new host into the Sitemap lines of robots.txt. Then capture again.",
+    remedy="Write the new host into the Sitemap lines of robots.txt. Then “Check now” under Site checks.",
 )
 VERDICTS = (
     Verdict("shut_out", "Shut out", Thread.CUT, wants=True),
@@ -293,6 +295,14 @@ def _sitemaps(looked: Looked, hosts: _Hosts, rows: list[Row], found: list[Findin
         rows.append(Row(_OLD if is_old else _NEW, "", one, "Sitemap", "at the old host" if is_old else "", SITEMAPS))
 
 
+def asks(side: Side, which: str) -> list[Ask]:
+    """Ask robots.txt of each host at the destination anew; of the source's home page, where no capture has any."""
+    if which == "left" and side.robots:
+        return []
+    origins = [one.origin for one in side.robots or ()] or [addresses.origin(side.base)]
+    return [Ask(f"{origin}/robots.txt", asked_for=AskedFor.ROBOTS) for origin in origins]
+
+
 CHECK = Check(
     name="robots",
     version=1,
@@ -313,4 +323,5 @@ CHECK = Check(
     ),
     items=("source", "destination"),
     judge=judge,
+    asks=asks,
 )

@@ -42,7 +42,7 @@ def _capture(options: argparse.Namespace) -> int:
         raise Refused(f"{error.option}: {error}") from None
     except capture_job.Busy:
         raise Refused("this side is being captured already.") from None
-    _wait(capture)
+    wait_for(capture)
     print(f"{capture.pages:,} pages, {capture.asked:,} addresses asked, {capture.not_fetched:,} not fetched.")
     print(capture.judgement["sentence"])
     if not capture.pages:
@@ -73,7 +73,8 @@ def _again(options: argparse.Namespace, move: "Move") -> "Again | None":
     return recapture.read(move, options.side, latest.pk, what, options.section, "")
 
 
-def _wait(capture: "Capture") -> None:
+def wait_for(capture: "Capture") -> None:
+    """Wait until a capture is closed. Raises Refused if it is paused."""
     shown = sys.stderr.isatty()
     while True:
         capture.refresh_from_db()

@@ -6,6 +6,7 @@ import time
 from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
+from palinode.project.commands.captures import wait_for
 from palinode.project.commands.installation import Refused, move_named
 
 if TYPE_CHECKING:
@@ -17,6 +18,10 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     compare = commands.add_parser("compare", help="hold the latest round against the baseline")
     compare.add_argument("move", help="name or number")
     compare.set_defaults(run=_compare)
+
+    ask = commands.add_parser("ask", help="ask anew what checks want of both sides, then compare")
+    ask.add_argument("move", help="name or number")
+    ask.set_defaults(run=_ask)
 
     export = commands.add_parser("export", help="write all rows of a check, or all findings, to standard output")
     export.add_argument("what", metavar="CHECK", help=f"{', '.join(_checks())}, or findings")
@@ -30,6 +35,22 @@ def _checks() -> list[str]:
     from palinode.core.checks import registry
 
     return list(registry.BY_NAME)
+
+
+def _ask(options: argparse.Namespace) -> int:
+    from palinode.work.capturing import asking
+
+    move = move_named(options.move)
+    try:
+        begun = asking.order(move)
+    except asking.NothingToAsk as error:
+        raise Refused(str(error)) from None
+    except asking.Busy:
+        raise Refused("the checks are asking already.") from None
+    for capture in begun:
+        wait_for(capture)
+        print(f"{capture.get_which_display()}: {capture.asked:,} asked, {capture.not_fetched:,} not fetched.")
+    return _compare(options)
 
 
 def _compare(options: argparse.Namespace) -> int:

@@ -67,6 +67,11 @@ ACCESS = _record(
 
 AGAIN = _record({"what": _one_of(["all", "failed", "section", "list"]), "section": _TEXT, "listed": _COUNT})
 
+_VARIANT = _record(
+    method=_one_of(["GET", "HEAD"]), fields=_list(_row(_TEXT, _TEXT), 100), time={"type": "integer", "minimum": 1}
+)
+ASKING = _record({"head": {"type": "integer"}, "variants": _list(_VARIANT, 32_000)})
+
 IDLE = _list(_record(name=_TEXT, addresses=_COUNT, pages=_COUNT), 10_000)
 
 VOLATILE = _record(

@@ -136,6 +136,8 @@ TABLES = (
         given={
             "state": "'closed'",
             "why": "CASE WHEN s.state = 'closed' THEN s.why ELSE 'was not closed when it was exported' END",
+            # Its set says to which capture it belongs; that has another number here.
+            "asking": "s.asking - 'head'",
         },
         holds={
             "s.parent_id < s.id": "it goes on from a later one",
@@ -148,6 +150,7 @@ TABLES = (
             "settings": shapes.POLICY,
             "access": shapes.ACCESS,
             "again": shapes.AGAIN,
+            "asking": shapes.ASKING,
             "limits": shapes.TEXTS,
             "idle": shapes.IDLE,
             "sample": shapes.SAMPLE,

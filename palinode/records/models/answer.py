@@ -46,11 +46,13 @@ class Body(models.Model):
 
 
 class Answer(models.Model):
-    """What one address gave in one capture."""
+    """What one address gave in one capture, asked in one way."""
 
-    pk = models.CompositePrimaryKey("capture_id", "ident")
+    pk = models.CompositePrimaryKey("capture_id", "ident", "variant")
     capture = models.ForeignKey(Capture, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
     ident = models.BigIntegerField()
+    variant = models.SmallIntegerField(default=0, db_default=0)
+    """How it was asked: 0 the plain GET, any other as ``asking`` of the capture says."""
     as_asked = models.TextField(null=True)
     """As it was written where it was found first, if the normal form does not end with that."""
     status = models.SmallIntegerField(null=True)

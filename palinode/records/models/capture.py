@@ -34,6 +34,9 @@ class Capture(models.Model):
     """The closed capture of the same side that it goes on from."""
     again = models.JSONField(default=dict)
     """What of the parent is asked again, as in work/capturing/recapture.py; empty without a parent."""
+    asking = models.JSONField(default=dict)
+    """Of one that was asked for checks: ``{"head", "variants"}``, the capture of pages whose set it joins when it
+    closes, and what each variant of a request is, from 1 on (core/checks/ask.py)."""
     state = models.CharField(max_length=10, choices=State, default=State.RUNNING)
     complete = models.BooleanField(default=False)
     """Closed with every known address asked."""
@@ -84,9 +87,11 @@ class Frontier(models.Model):
 
     WAITING, ASKED, LEFT_OUT = 0, 1, 2
 
-    pk = models.CompositePrimaryKey("capture_id", "ident")
+    pk = models.CompositePrimaryKey("capture_id", "ident", "variant")
     capture = models.ForeignKey(Capture, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
     ident = models.BigIntegerField()
+    variant = models.SmallIntegerField(default=0, db_default=0)
+    """How it was asked: 0 the plain GET, any other as ``asking`` of the capture says."""
     state = models.SmallIntegerField(default=WAITING)
     depth = models.SmallIntegerField()
     known = models.SmallIntegerField()

@@ -6,7 +6,7 @@ from django.db import transaction
 
 from palinode.records import captures, column_files, frontier, plans
 from palinode.records.models import Capture
-from palinode.work.capturing import capture_quality
+from palinode.work.capturing import asking, capture_quality
 from palinode.work.comparing import comparison_job
 
 log = logging.getLogger(__name__)
@@ -38,6 +38,9 @@ def close(capture: Capture) -> None:
         if not captures.close(capture):
             return
         current = Capture.objects.select_related("move__baseline").get(pk=capture.pk)
+        if current.kind == Capture.Kind.ASKED:
+            asking.close(current)
+            return
         try:
             with transaction.atomic():
                 capture_quality.judge(current)
@@ -53,3 +56,4 @@ def close(capture: Capture) -> None:
             log.exception("the columns of capture %s could not be kept", current.pk)
         if current.which == "destination" and current.move.baseline and current.pages:
             comparison_job.order(current.move, current.move.baseline, current)
+            asking.repeat(current)

@@ -3,15 +3,13 @@
 from django.db import transaction
 
 from palinode.records import captures, frontier
+from palinode.records.captures import PAGED
 from palinode.records.models import Capture, Move
 from palinode.work import job_queue, side_access
-from palinode.work.capturing import capture_end, seeds
+from palinode.work.capturing import capture_end, seeds, shares
 from palinode.work.capturing import recapture as planting
 from palinode.work.capturing.policy import Policy
 from palinode.work.capturing.recapture import Again, What
-
-SHARE = "capture_share"
-"""Name of the task that takes a share (tasks.py)."""
 
 
 class Busy(Exception):
@@ -26,20 +24,13 @@ def begin(move: Move, which: str, policy: Policy, again: Again | None = None) ->
     access, honours = side_access.side_of(move, which)
     with transaction.atomic():
         Move.objects.select_for_update().get(pk=move.pk)
-        if move.captures.filter(which=which).exclude(state=Capture.State.CLOSED).exists():
+        if move.captures.filter(which=which, kind__in=PAGED).exclude(state=Capture.State.CLOSED).exists():
             raise Busy
         capture = captures.begin(
             move,
             which,
             policy.plain(),
-            {
-                "base": access.base,
-                "connect_to": [
-                    f"{line.host}:{line.port} to {line.address}:{line.to_port}" for line in access.connect_to
-                ],
-                "any_certificate": access.any_certificate,
-                "honours_robots": honours,
-            },
+            side_access.told(access, honours),
             again.parent if again else None,
             again.plain() if again else None,
         )
@@ -47,7 +38,7 @@ def begin(move: Move, which: str, policy: Policy, again: Again | None = None) ->
             planting.plant(capture, again)
         if again is None or again.what == What.ALL:
             seeds.plant(capture)
-        _offer(capture, policy.workers)
+        shares.offer(capture, policy.workers)
     return capture
 
 
@@ -56,7 +47,7 @@ def resume(capture: Capture) -> bool:
     with transaction.atomic():
         if not captures.resume(capture):
             return False
-        _offer(capture, Policy.read(capture.settings).workers)
+        shares.offer(capture, Policy.read(capture.settings).workers)
     return True
 
 
@@ -67,9 +58,4 @@ def take_up() -> None:
     for capture in Capture.objects.filter(state=Capture.State.RUNNING):
         if not frontier.living_shares(capture):
             workers = Policy.read(capture.settings).workers
-            job_queue.take_up(SHARE, "capture_id", [capture.pk], times=workers)
-
-
-def _offer(capture: Capture, number: int) -> None:
-    for _ in range(number):
-        job_queue.offer(SHARE, capture_id=capture.pk)
+            job_queue.take_up(shares.SHARE, "capture_id", [capture.pk], times=workers)

@@ -26,7 +26,8 @@ from palinode.records import captures, disk, frontier, ignored_parameters
 from palinode.records.models import Capture
 from palinode.records.rows import Batch, Leased
 from palinode.work import side_access
-from palinode.work.capturing import capture_end, extraction, recapture, sampling, sealing, seeds
+from palinode.work.capturing import asking, capture_end, extraction, recapture, sampling, sealing, seeds
+from palinode.work.capturing.extraction import Follows
 from palinode.work.capturing.pace import Pace
 from palinode.work.capturing.policy import Policy
 from palinode.work.capturing.recapture import What
@@ -76,7 +77,10 @@ class _Share:
         self.policy = Policy.read(capture.settings)
         self.access, self.honours = side_access.side_of(capture.move, capture.which)
         self.share = captures.join(capture)
-        base, follows = recapture.site(capture, self.access.base)
+        base, all_of_it = recapture.site(capture, self.access.base)
+        self.for_checks = capture.kind == Capture.Kind.ASKED
+        self.variants = asking.variants(capture)
+        follows = Follows.REDIRECTS if self.for_checks else Follows.ALL if all_of_it else Follows.NOTHING
         self.site = extraction.Site(capture.move_id, capture.pk, base, self.policy.max_depth, follows)
         self.queue: deque[Leased] = deque()
         self.fetched: list[tuple[Leased, Exchange]] = []
@@ -154,7 +158,7 @@ class _Share:
                     continue
                 if not self.going:
                     return
-                if self.hosts and await asyncio.to_thread(_close_after, self._new_hosts):
+                if self.hosts and not self.for_checks and await asyncio.to_thread(_close_after, self._new_hosts):
                     self.dry = 0.0
                     continue
                 if not await asyncio.to_thread(_close_after, frontier.waiting, self.capture):
@@ -234,7 +238,9 @@ class _Share:
             if reason is not Reason.NONE:
                 return Exchange(leased.text, time.time(), 0, reason=words, why=reason)
         await self.limiter.wait()
-        return await fetch(self.session, self.access, leased.text, fields=leased.condition)
+        variant = self.variants[leased.variant]
+        fields = {**leased.condition, **dict(variant.fields)}
+        return await fetch(self.session, self.access, leased.text, fields=fields, method=variant.method)
 
     async def _sample(self) -> None:
         """Ask some pages again, unless somebody ends the capture meanwhile."""
@@ -305,7 +311,7 @@ class _Share:
         if self.honours and (delay := await self.robots.delay(self.access.base)):
             self.rate = min(self.rate or 1 / delay, 1 / delay)
             self.limiter.rate = self.rate
-        if self.capture.again.get("what", What.ALL) != What.ALL:
+        if self.for_checks or self.capture.again.get("what", What.ALL) != What.ALL:
             return
         named = await self.robots.sitemaps(self.access.base)
         await asyncio.to_thread(_close_after, seeds.add_sitemaps, self.capture, named)
@@ -320,7 +326,7 @@ class _Share:
             shares = max(1, len(living))
             self.pace.most = max(1, self.policy.concurrency // shares)
             self.limiter.rate = self.rate / shares
-            if living[:1] == [self.share.pk] and time.monotonic() - self.looked > _LOOK:
+            if not self.for_checks and living[:1] == [self.share.pk] and time.monotonic() - self.looked > _LOOK:
                 await asyncio.to_thread(_close_after, ignored_parameters.look, self.capture)
                 self.looked = time.monotonic()
             await asyncio.sleep(_BEAT)

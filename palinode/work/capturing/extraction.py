@@ -13,6 +13,7 @@ from collections import OrderedDict
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from enum import StrEnum
 
 from palinode.core import address as addresses
 from palinode.core import encoding, file_family, page
@@ -38,6 +39,14 @@ _GARBAGE = 50_000
 """Objects between two looks for garbage."""
 
 
+class Follows(StrEnum):
+    """What of that which is found is asked for too."""
+
+    ALL = "all"
+    REDIRECTS = "redirects"
+    NOTHING = "nothing"
+
+
 @dataclass(frozen=True)
 class Site:
     """What a reading process must know of its capture."""
@@ -47,8 +56,7 @@ class Site:
     base: str
     """Pages below this address are asked for: the side's, or that of a section."""
     max_depth: int
-    follows: bool = True
-    """What is found is asked for too."""
+    follows: Follows = Follows.ALL
 
 
 class _Sent:
@@ -144,7 +152,7 @@ class _Reading:
         media = page.media_type(headers.get("content-type", ""))
         body, fault = exchange.decoded()
         digest = page.body_digest(body) if exchange.status else None
-        is_page = leased.asked_for <= AskedFor.FILE and page.is_page(exchange.status, media)
+        is_page = leased.asked_for <= AskedFor.FILE and exchange.has_body and page.is_page(exchange.status, media)
         target = self._redirect(headers)
         facts_key = None
         shows_missing = leased.asked_for == AskedFor.PROBE and exchange.status == 200 and page.is_html(media)
@@ -171,14 +179,18 @@ class _Reading:
             (len(body), digest, facts_key),
             (headers.get("etag"), headers.get("last-modified"), headers.get("content-encoding"), None),
         )
-        self.batch.answers.append(AnswerRow(leased.ident, line, offset, stored_here, len(body), kind))
+        self.batch.answers.append(
+            AnswerRow(leased.ident, line, offset, stored_here, len(body), kind, None, leased.variant)
+        )
 
     def store_unread(self, why: str) -> None:
         """Store what came, for a later version to read; nothing is said of what it is."""
         media = page.media_type((self.exchange.headers or {}).get("content-type", ""))
         offset, _ = self._append(None)
         line = self._line((None, why, False, media or None, None), (0, None, None), (None, None, None, None))
-        self.batch.answers.append(AnswerRow(self.leased.ident, line, offset, None, 0, "not_fetched"))
+        self.batch.answers.append(
+            AnswerRow(self.leased.ident, line, offset, None, 0, "not_fetched", None, self.leased.variant)
+        )
 
     def _unchanged(self, earlier: Earlier) -> None:
         """Note an answer that still holds: a row that points to the record that is there, and a record of the 304."""
@@ -209,8 +221,13 @@ class _Reading:
             return None
         ident = addresses.ident(to)
         self.batch.addresses[ident] = to
-        if self.scope.holds(to) or self.leased.asked_for != AskedFor.PAGE:
-            asked_for = AskedFor(self.leased.asked_for)
+        asked_for = AskedFor(self.leased.asked_for)
+        if self.site.follows is Follows.REDIRECTS:
+            # Asked in the same way; each hop is one deeper, so that they end.
+            if self.leased.depth < self.site.max_depth:
+                known, depth = int(Discovery.REDIRECT | Discovery.CHECK), self.leased.depth + 1
+                self.batch.find(Found(ident, to, depth, known, int(asked_for), variant=self.leased.variant))
+        elif self.scope.holds(to) or asked_for != AskedFor.PAGE:
             self._find(ident, to, headers["location"], self.leased.depth, Discovery.REDIRECT, asked_for)
         return ident
 
@@ -274,7 +291,7 @@ class _Reading:
                 self._find(addresses.ident(address), address, written, depth, known, asked_for)
 
     def _find(self, ident: int, text: str, written: str, depth: int, known: Discovery, asked_for: AskedFor) -> None:
-        if self.site.follows:
+        if self.site.follows is Follows.ALL:
             other = None if text.endswith(written.partition("#")[0]) else written
             self.batch.find(Found(ident, text, depth, int(known), int(asked_for), other))
 

@@ -37,7 +37,7 @@ def _of_pages(load: Callable[[Capture], Any]) -> Callable[[Sequence[Capture]], A
 
 
 LOADERS: dict[Reads, Loader] = {
-    Reads.ROBOTS: Loader("robots", PAGED, _of_pages(robots_files.load)),
+    Reads.ROBOTS: Loader("robots", (*PAGED, str(Capture.Kind.ASKED)), robots_files.load),
     Reads.FILES: Loader("files", PAGED, _of_pages(file_answers.load)),
 }
 """What is loaded of each side for the checks; pairs are there before any check is run."""
@@ -69,15 +69,14 @@ def run(compared: Compared, shared: Sequence[Finding]) -> tuple[list[Run], list[
         for side in capture_sets.SIDES:
             for one in check.reads:
                 if one in LOADERS and (side, one) not in loaded:
-                    of_kind = [capture for capture in held[side] if capture.kind in LOADERS[one].kinds]
-                    loaded[side, one] = LOADERS[one].load(of_kind) if of_kind else None
+                    loaded[side, one] = _loaded(one, held[side])
         lacking = [one for one in check.needs if any(loaded.get((side, one), 0) is None for side in capture_sets.SIDES)]
         if lacking:
             missing.append(check.title.lower())
             continue
         looked = Looked(
-            left=_side(comparison.left, "left", check, loaded),
-            right=_side(comparison.right, "right", check, loaded),
+            left=_side(comparison.left, check, lambda one: loaded["left", one]),
+            right=_side(comparison.right, check, lambda one: loaded["right", one]),
             rule=compared.rule,
             agent=side_access.agent(),
             pages=compared.ledger if Reads.PAIRS in check.reads else None,
@@ -101,8 +100,18 @@ def _read_of(check: Check, held: Sequence[Capture]) -> list[Capture]:
     return [one for one in held if one.kind in kinds]
 
 
-def _side(capture: Capture, which: str, check: Check, loaded: dict[tuple[str, Reads], Any]) -> Side:
-    members = {LOADERS[one].member: loaded[which, one] for one in check.reads if one in LOADERS}
+def side_of(check: Check, held: Sequence[Capture]) -> Side:
+    """Return what a check reads of a set of captures, its capture of pages first."""
+    return _side(held[0], check, lambda one: _loaded(one, held))
+
+
+def _loaded(reads: Reads, held: Sequence[Capture]) -> Any:
+    of_kind = [capture for capture in held if capture.kind in LOADERS[reads].kinds]
+    return LOADERS[reads].load(of_kind) if of_kind else None
+
+
+def _side(capture: Capture, check: Check, loaded: Callable[[Reads], Any]) -> Side:
+    members = {LOADERS[one].member: loaded(one) for one in check.reads if one in LOADERS}
     return Side(base=capture.access["base"], **members)
 
 

@@ -1,5 +1,6 @@
 """Loads robots.txt of each host of a capture."""
 
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from django.db import connection
@@ -29,17 +30,24 @@ class _Answer(NamedTuple):
     body: bytes | None
 
 
-def load(capture: Capture) -> tuple[RobotsFile, ...] | None:
-    """Return what each host of a capture answered to the request for its rules; None if none was asked for them."""
+def load(held: Sequence[Capture]) -> tuple[RobotsFile, ...] | None:
+    """Return what each host answered to the request for its rules; None if none was asked for them.
+
+    Where several captures asked a host, the last of them holds.
+    """
+    found = {one.origin: one for capture in held for one in _load(capture)}
+    return tuple(found[origin] for origin in sorted(found)) or None
+
+
+def _load(capture: Capture) -> tuple[RobotsFile, ...]:
     with plans.by_key(), connection.cursor() as cursor:
         cursor.execute(_SQL, {"capture": capture.pk, "move": capture.move_id, "asked_for": int(AskedFor.ROBOTS)})
         answers = {ident: _Answer(*rest) for ident, *rest in cursor.fetchall()}
-    found = tuple(
+    return tuple(
         _file(capture, answers, ident, one.text.removesuffix(_NAME))
         for ident, one in sorted(answers.items(), key=lambda item: item[1].text)
         if one.text == addresses.origin(one.text) + _NAME
     )
-    return found or None
 
 
 def _file(capture: Capture, answers: dict[int, _Answer], ident: int, origin: str) -> RobotsFile:

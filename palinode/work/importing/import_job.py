@@ -32,6 +32,7 @@ from palinode.records.models import Capture, Import, Move, Share
 from palinode.records.rows import Batch, Found, Leased
 from palinode.work import evidence, job_queue, readers, side_access
 from palinode.work.capturing import capture_end, extraction, sealing
+from palinode.work.capturing.extraction import Follows
 from palinode.work.capturing.policy import Policy
 from palinode.work.importing import containers
 from palinode.work.readers import Readers, Unreadable
@@ -190,7 +191,7 @@ class _Taking:
     def __init__(self, share: Share, base: str, stored: list[str], beat: _Beat) -> None:
         self.share, self.beat, self.stored = share, beat, stored
         self.scope = Scope(base)
-        self.site = extraction.Site(share.capture.move_id, share.capture_id, base, 1, follows=False)
+        self.site = extraction.Site(share.capture.move_id, share.capture_id, base, 1, Follows.NOTHING)
         self.readers: Readers
         self.some: list[tuple[Leased, Exchange]] = []
         self.ahead: deque[Future[Batch]] = deque()

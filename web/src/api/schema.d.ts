@@ -208,6 +208,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/captures/{id}/set/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description List what belongs to it besides the capture of pages itself. */
+        get: operations["capture_set"];
+        put?: never;
+        /** @description Add a capture, in the place of the one of its kind and name; what is compared now is compared anew. */
+        post: operations["add_to_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captures/{id}/set/{number}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Take it out of the set; the capture itself stays. What is compared now is compared anew. */
+        delete: operations["remove_from_set"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/captures/{id}/stop/": {
         parameters: {
             query?: never;
@@ -580,6 +615,23 @@ export interface paths {
         get: operations["take_archive"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moves/{id}/ask/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Ask what the checks want of both sides; a comparison follows when it is answered. */
+        post: operations["ask"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1041,6 +1093,9 @@ export interface components {
             judgement: components["schemas"]["Judgement"] | null;
             sample: components["schemas"]["Sample"] | null;
             kind: string;
+            name: string;
+            /** @description What else belongs to its set. */
+            members: components["schemas"]["SetMember"][];
             options: {
                 [key: string]: unknown;
             };
@@ -1138,6 +1193,8 @@ export interface components {
             items: string[];
             /** @description What could not be looked at. */
             unseen: string[];
+            /** @description It can be asked anew without a capture of all pages. */
+            asks: boolean;
         };
         /** @description A comparison without its rows. */
         Comparison: {
@@ -1150,6 +1207,11 @@ export interface components {
             crossing: components["schemas"]["Band"][];
             findings: components["schemas"]["FindingCount"][];
             standing: components["schemas"]["Standing"] | null;
+            /**
+             * Format: date-time
+             * @description When checks asked the right side anew.
+             */
+            asked_at: string | null;
             /** Format: date-time */
             created_at: string;
         };
@@ -1567,6 +1629,10 @@ export interface components {
             /** Format: binary */
             file: string;
         };
+        /** @description Which capture is to belong to a set. */
+        NewSetMemberRequest: {
+            capture: number;
+        };
         /** @description What, and how often. */
         Numbered: {
             what: string;
@@ -1732,6 +1798,15 @@ export interface components {
             user: components["schemas"]["User"] | null;
             first_visit: boolean;
             needs_token: boolean;
+        };
+        /** @description A capture that belongs to the set of a capture of pages. */
+        SetMember: {
+            id: number;
+            kind: string;
+            name: string;
+            asked: number;
+            /** Format: date-time */
+            started_at: string;
         };
         /** @description A link, an image or a form of one page. */
         Shown: {
@@ -2220,6 +2295,73 @@ export interface operations {
                 content: {
                     "application/warc": string;
                 };
+            };
+        };
+    };
+    capture_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetMember"][];
+                };
+            };
+        };
+    };
+    add_to_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSetMemberRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetMember"][];
+                };
+            };
+        };
+    };
+    remove_from_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -2848,6 +2990,27 @@ export interface operations {
                 };
                 content: {
                     "application/zip": string;
+                };
+            };
+        };
+    };
+    ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Capture"][];
                 };
             };
         };

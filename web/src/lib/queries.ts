@@ -27,6 +27,11 @@ export function isOpen(capture: Capture): boolean {
   return capture.state !== "closed";
 }
 
+/** A crawl or a copy, which opens a round; others belong to the set of one. */
+export function holdsPages(capture: Capture): boolean {
+  return capture.kind === "crawl" || capture.kind === "copy";
+}
+
 /** The captures of a move; asked every second while one runs. */
 export function useCaptures(id: number) {
   return useQuery({

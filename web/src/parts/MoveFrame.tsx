@@ -4,7 +4,7 @@ import { useEffect, useRef, type ReactNode } from "react";
 import { NavLink, useParams, useSearchParams } from "react-router";
 
 import { api, data, type Capture, type Comparison, type Move } from "../api/client";
-import { isOpen, useCaptures, useComparison, useMove, useOneComparison } from "../lib/queries";
+import { holdsPages, isOpen, useCaptures, useComparison, useMove, useOneComparison } from "../lib/queries";
 import { appears, VIEWS, wanting } from "../lib/views";
 import { Button } from "./Button";
 import { Head } from "./Head";
@@ -21,7 +21,10 @@ export const KIND_WORDS: Record<string, string> = {
 
 export type Framed = {
   move: Move;
+  /** Those that hold pages; what belongs to the sets of them stands in their members. */
   captures: Capture[];
+  /** What was asked for checks, or is being asked. */
+  asked: Capture[];
   /** The latest comparison that is made; null when there is none. */
   comparison: Comparison | null;
   /** The latest comparison, even if it is waited for or failed. */
@@ -53,7 +56,7 @@ export function MoveFrame({ children }: { children: (framed: Framed) => ReactNod
   const shown = of ? (named.data?.state === "made" ? named.data : undefined) : comparison.made;
   const framed =
     move.data && captures.data && shown !== undefined && comparison.made !== undefined
-      ? { move: move.data, captures: captures.data, comparison: shown, latest: comparison.latest }
+      ? { move: move.data, captures: captures.data.filter(holdsPages), asked: captures.data.filter((one) => !holdsPages(one)), comparison: shown, latest: comparison.latest }
       : null;
   if (failed && (!framed || isGone(failed)))
     return (

@@ -12,6 +12,7 @@ import { Failed } from "../parts/Notice";
 import { Thread, THREAD_INK } from "../parts/Thread";
 import { bytes, host, moment, within } from "../lib/format";
 import { useKeys } from "../lib/keys";
+import { holdsPages } from "../lib/queries";
 import { useRowQuery } from "../lib/rowQuery";
 
 type Verdict = Schemas["Verdict"];
@@ -38,9 +39,9 @@ const FILTERS: Record<string, string> = {
 };
 
 export function Answers({ framed }: { framed: Framed }) {
-  const { move, captures } = framed;
+  const { move, captures, asked } = framed;
   const id = Number(useParams().capture);
-  const capture = captures.find((one) => one.id === id);
+  const capture = [...captures, ...asked].find((one) => one.id === id);
   const live = capture !== undefined && capture.state !== "closed";
   const navigate = useNavigate();
   const [shown, setShown] = useState<Found | null>(null);
@@ -81,7 +82,7 @@ export function Answers({ framed }: { framed: Framed }) {
           What {host(base)} answered{live ? " so far" : ""}
         </h1>
         <p className="text-soft text-[14px]">
-          {capture.baseline ? "Baseline" : capture.round ? `Round ${capture.round}` : `Capture of the ${capture.side}`} of {moment(capture.started_at)}
+          {capture.baseline ? "Baseline" : capture.round ? `Round ${capture.round}` : !holdsPages(capture) ? "Asked for the checks," : `Capture of the ${capture.side}`} {holdsPages(capture) ? "of " : ""}{moment(capture.started_at)}
         </p>
       </div>
       <div className="flex shrink-0 flex-wrap items-center gap-2 px-6 py-2.5" role="search">

@@ -1,7 +1,7 @@
 /** Captures: the one that runs, and all of them facing. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 
 import { api, data, type Capture } from "../api/client";
 import { ImportAddresses } from "../parts/ImportAddresses";
@@ -11,12 +11,12 @@ import { CourseOf } from "../parts/Course";
 import { ImportCapture } from "../parts/ImportCapture";
 import type { Framed } from "../parts/MoveFrame";
 import { bytes, count, duration, host, moment } from "../lib/format";
-import { isOpen } from "../lib/queries";
+import { holdsPages, isOpen } from "../lib/queries";
 import { NameBaseline } from "../parts/NameBaseline";
 import { CaptureDetails } from "../parts/CaptureDetails";
 
 export function Captures({ framed }: { framed: Framed }) {
-  const { move, captures } = framed;
+  const { move, captures, asked } = framed;
   const [asking, setAsking] = useState<"source" | "destination" | null>(null);
   const [search, setSearch] = useSearchParams();
   const opened = Number(search.get("capture") ?? 0);
@@ -31,7 +31,7 @@ export function Captures({ framed }: { framed: Framed }) {
     move.baseline === null ? captures.findLast((one) => one.side === "source" && one.state === "closed" && one.judgement?.stands && one.pages > 0) : undefined;
   return (
     <div ref={top} className="min-h-0 flex-1 overflow-y-auto">
-      {running.map((one) => (
+      {[...running, ...asked.filter(isOpen)].map((one) => (
         <Running key={one.id} capture={one} move={move.id} />
       ))}
       {shown ? (
@@ -106,7 +106,7 @@ function Running({ capture, move }: { capture: Capture; move: number }) {
       <div className="flex flex-wrap items-center gap-3 px-6 pt-5">
         <div className="min-w-0 flex-1">
           <h1 className="text-[26px] leading-8" role="status">
-            {paused ? "Paused" : ending ? "Ending" : "Capturing the " + capture.side}: {capture.asked.toLocaleString("en")} of about{" "}
+            {paused ? "Paused" : ending ? "Ending" : `${holdsPages(capture) ? "Capturing" : "Asking for checks:"} the ${capture.side}`}: {capture.asked.toLocaleString("en")} of about{" "}
             {count(capture.known, "address", "addresses")}
             {!paused && !ending && capture.rate > 0 ? `, ${Math.round(capture.rate)} a second, ${duration(left / capture.rate)} to go` : ""}.
           </h1>
@@ -158,6 +158,12 @@ function Running({ capture, move }: { capture: Capture; move: number }) {
 
 const KINDS: Record<string, string> = { copy: "From a file. " };
 
+/** What belongs to the set of a capture, in a few words. */
+function memberSaid(member: Capture["members"][number]): string {
+  const what = member.kind === "asked" ? `Checked again with ${count(member.asked, "request")}` : `With ${member.name || member.kind}`;
+  return `${what}, ${moment(member.started_at)}`;
+}
+
 function Line({ capture, move, opened, onOpen }: { capture: Capture; move: Framed["move"]; opened: boolean; onOpen: () => void }) {
   const name = capture.baseline ? "Baseline. " : capture.round ? `Round ${capture.round}. ` : "";
   const offered = capture.side === "source" && !capture.baseline && capture.state === "closed" && capture.pages > 0;
@@ -175,6 +181,14 @@ function Line({ capture, move, opened, onOpen }: { capture: Capture; move: Frame
       ) : null}
       <p className="text-soft text-[14px]">
         {capture.detail}.{" "}
+        {capture.members.map((one) => (
+          <span key={one.id}>
+            <Link to={`/moves/${move.id}/captures/${one.id}/answers`} className="underline underline-offset-2">
+              {memberSaid(one)}
+            </Link>
+            .{" "}
+          </span>
+        ))}
         {capture.state === "closed" ? (
           <button type="button" className="text-ink underline underline-offset-2" onClick={onOpen}>
             {opened ? "Shown above" : "How it went"}

@@ -9,6 +9,7 @@ import { api, data, type Check, type Row } from "../api/client";
 import { shownOf } from "../checks";
 import { Accept, type Accepting } from "../parts/Accept";
 import { Button } from "../parts/Button";
+import { AskAnew } from "../parts/AskAnew";
 import { ExportLinks } from "../parts/ExportLinks";
 import { Chip, Find, Pick } from "../parts/RowFilters";
 import { FacingHead } from "../parts/FacingHead";
@@ -177,6 +178,7 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
           </button>
         ) : null}
         <span className="ml-auto" />
+        {!changes && (framed.latest?.state === "waiting" || comparison.id === framed.latest?.id) && checks.some((one) => one.asks) ? <AskAnew framed={framed} /> : null}
         {by || of || !alone?.groups_label ? null : (
           <Pick label={alone.groups_label} value={group} onPick={(value) => change({ group: value })} className="w-[124px]">
             <option value="">{alone.groups_label}: all</option>

@@ -1,0 +1,27 @@
+"""What checks want asked anew, on a person's word."""
+
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from palinode.api import access
+from palinode.api.errors import Conflict
+from palinode.api.serializers.capture import CaptureSerializer, capture_plain
+from palinode.work.capturing import asking
+
+
+class AskView(APIView):
+    """Check now."""
+
+    @extend_schema(operation_id="ask", request=None, responses={201: CaptureSerializer(many=True)})
+    def post(self, request: Request, pk: int) -> Response:
+        """Ask what the checks want of both sides; a comparison follows when it is answered."""
+        move = access.move(request, pk)
+        try:
+            begun = asking.order(move)
+        except asking.NothingToAsk as error:
+            raise Conflict(str(error)) from None
+        except asking.Busy:
+            raise Conflict("The checks are asking already. Wait for that, or stop it under Captures.") from None
+        return Response([capture_plain(one, move.baseline_id, []) for one in begun], status=201)

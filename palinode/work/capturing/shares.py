@@ -1,0 +1,13 @@
+"""Shares of captures offered to workers."""
+
+from palinode.records.models import Capture
+from palinode.work import job_queue
+
+SHARE = "capture_share"
+"""Name of the task that takes a share (tasks.py)."""
+
+
+def offer(capture: Capture, number: int = 1) -> None:
+    """Offer so many shares of a capture."""
+    for _ in range(number):
+        job_queue.offer(SHARE, capture_id=capture.pk)
