@@ -18,6 +18,7 @@ from palinode.api.views import (
     members,
     move_setup,
     moves,
+    options,
     pairs,
     session,
 )
@@ -47,6 +48,9 @@ urlpatterns = [
     path("moves/<int:pk>/imports/", imports.ImportsView.as_view()),
     path("decisions/<int:pk>/", decisions.DecisionView.as_view()),
     path("moves/<int:pk>/captures/", captures.CapturesView.as_view()),
+    path("moves/<int:pk>/options/", options.OptionsOfChecksView.as_view()),
+    path("moves/<int:pk>/options/<str:check>/", options.OptionsOfCheckView.as_view()),
+    path("comparisons/<int:pk>/checks/<str:check>/draft/", options.DraftView.as_view()),
     path("moves/<int:pk>/ask/", asking.AskView.as_view()),
     path("captures/<int:pk>/", captures.CaptureView.as_view()),
     path("captures/<int:pk>/pause/", captures.PauseView.as_view()),

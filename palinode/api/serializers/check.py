@@ -37,6 +37,7 @@ class CheckSerializer(serializers.Serializer[object]):
     filters = serializers.ListField(child=serializers.CharField(), help_text="Arrays by which rows can be chosen.")
     items = serializers.ListField(child=serializers.CharField(), help_text="Columns of what a row stands for.")
     unseen = serializers.ListField(child=serializers.CharField(), help_text="What could not be looked at.")
+    options = serializers.BooleanField(help_text="It has options that people set.")
     asks = serializers.BooleanField(help_text="It can be asked anew without a capture of all pages.")
 
 

@@ -160,6 +160,7 @@ def plain(outcome: CheckOutcome) -> dict[str, Any]:
         "filters": list(check.filters),
         "items": list(check.items),
         "unseen": outcome.unseen,
+        "options": check.options is not None,
         "asks": check.asks is not None,
     }
 

@@ -1,9 +1,8 @@
 """What a check is: the contract between one way of comparing and the frame that does the rest."""
 
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 from enum import StrEnum
-from typing import Any
 
 from palinode.core.checks.ask import Ask
 from palinode.core.checks.kind import Kind
@@ -63,7 +62,6 @@ class Column:
     cell: Cell
 
 
-NO_OPTIONS: Mapping[str, Any] = {}
 Asks = Callable[[Side, str], Sequence[Ask]]
 """What a check wants asked of a side, which is ``left`` or ``right``: pure."""
 
@@ -102,8 +100,8 @@ class Check:
     """Arrays of its rows by which they can be chosen."""
     items: tuple[str, ...] = ()
     """Columns of what a row stands for; none where a row stands for itself."""
-    options: Mapping[str, Any] = field(default_factory=lambda: NO_OPTIONS)
-    """Name to default."""
+    options: type | None = None
+    """A dataclass of what people may set, with a default for each (core/checks/options.py)."""
 
     def verdict(self, word: str) -> int:
         """Return the number of a verdict. Raises KeyError for a word that is none."""

@@ -34,6 +34,7 @@ class Looked:
     """The rows of pages, for checks that read pairs."""
     shared: Sequence[Finding] = ()
     """What many pages share, for the check of pages."""
-    options: Mapping[str, Any] = field(default_factory=dict)
+    options: Any = None
+    """As the check declares them; None for a check without, and for its defaults."""
     gives: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
     """By the names of earlier checks."""

@@ -12,6 +12,7 @@ from palinode.core.checks.check import Cell, Check, Column, Reads, Verdict
 from palinode.core.checks.crawlers import ANY, TOKENS
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.looked import Looked, Side
+from palinode.core.checks.options import option
 from palinode.core.checks.outcome import Items, Outcome, Row, outcome
 from palinode.core.checks.thread import Thread
 from palinode.core.fates import Fate
@@ -61,6 +62,17 @@ _MOST_ASKED = 20_000_000
 
 
 @dataclass(frozen=True)
+class RobotsOptions:
+    """What people may set."""
+
+    crawlers: tuple[str, ...] = option(
+        TOKENS,
+        "Crawlers",
+        "Product tokens as groups of robots.txt name them, one a line. All others, and our own, are compared as well.",
+    )
+
+
+@dataclass(frozen=True)
 class _Hosts:
     """One host of the source and the one that takes its place, with the pages on both."""
 
@@ -76,8 +88,9 @@ def judge(looked: Looked) -> Outcome:
     rows: list[Row] = []
     found: list[Finding] = []
     unseen: list[str] = []
+    options = looked.options or RobotsOptions()
     for hosts in _hosts(looked, looked.pages, unseen):
-        _rules(looked, looked.pages, hosts, rows, found)
+        _rules(looked, looked.pages, hosts, options.crawlers, rows, found)
         _sitemaps(looked, hosts, rows, found)
     return outcome(rows, columns(CHECK.kinds, [], found), (RULES, SITEMAPS), tuple(dict.fromkeys(unseen)))
 
@@ -103,10 +116,12 @@ def _origin(address: str) -> str:
     return addresses.origin(address) if end < 0 else address[:end]
 
 
-def _rules(looked: Looked, pages: Ledger, hosts: _Hosts, rows: list[Row], found: list[Finding]) -> None:
+def _rules(
+    looked: Looked, pages: Ledger, hosts: _Hosts, crawlers: Sequence[str], rows: list[Row], found: list[Finding]
+) -> None:
     left, right = hosts.left, hosts.right
     ours = looked.agent.partition("/")[0].lower()
-    for tokens in _alike((ANY, *TOKENS, ours), left, right):
+    for tokens in _alike((ANY, *crawlers, ours), left, right):
         name = "robots.txt" if ANY in tokens else f"robots.txt for {' and '.join(tokens)}"
         try:
             before = _shut(left, tokens[0], pages.left_address, hosts.rows)
@@ -324,4 +339,5 @@ CHECK = Check(
     items=("source", "destination"),
     judge=judge,
     asks=asks,
+    options=RobotsOptions,
 )

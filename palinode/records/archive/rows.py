@@ -13,7 +13,7 @@ from jsonschema import Draft202012Validator
 
 from palinode.core import address as addresses
 from palinode.records.archive.tables import Table
-from palinode.records.models import Address, Decision, Import
+from palinode.records.models import Address, CheckOptions, Decision, Import
 
 _LONGEST = 150_000_000
 """Bytes of a row as text; bytes take two characters each."""
@@ -92,7 +92,7 @@ def put(table: Table, move: int, author: int) -> None:
         else:
             select.append(f's."{column}"')
     columns = list(table.columns)
-    if table.model in (Decision, Import):
+    if table.model in (CheckOptions, Decision, Import):
         columns.append("author_id")
         select.append(str(int(author)))
     with connection.cursor() as cursor:

@@ -72,6 +72,12 @@ _VARIANT = _record(
 )
 ASKING = _record({"head": {"type": "integer"}, "variants": _list(_VARIANT, 32_000)})
 
+OPTIONS: Shape = {
+    "type": "object",
+    "additionalProperties": {"anyOf": [_TRUTH, {"type": "number"}, _TEXT, _list(_TEXT, 1_000)]},
+    "maxProperties": 50,
+}
+
 IDLE = _list(_record(name=_TEXT, addresses=_COUNT, pages=_COUNT), 10_000)
 
 VOLATILE = _record(

@@ -22,6 +22,7 @@ from palinode.records.models import (
     CheckColumn,
     CheckFinding,
     CheckItems,
+    CheckOptions,
     CheckOutcome,
     CheckRow,
     Comparison,
@@ -236,6 +237,14 @@ TABLES = (
         },
         json={"scope": shapes.SCOPE},
         most=100_000,
+    ),
+    Table(
+        CheckOptions,
+        _OF_MOVE,
+        numbered=True,
+        holds={f"s.check_name IN ({_words(registry.BY_NAME)})": "its check is not known here"},
+        json={"values": shapes.OPTIONS},
+        most=10_000,
     ),
     Table(
         CheckOutcome,

@@ -32,6 +32,8 @@ class Comparison(models.Model):
     begun_at = models.DateTimeField(null=True)
     decided = models.BigIntegerField(default=0)
     """The last decision about the move when it was begun; later ones it has not read."""
+    revised = models.BigIntegerField(default=0)
+    """The last revision of any check's options when it was begun."""
 
     class Meta:
         ordering = ["-created_at", "-id"]

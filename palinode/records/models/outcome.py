@@ -4,9 +4,23 @@ Rows come by the hundred thousand, so nothing here is loaded as an object in a l
 are held by the code that writes them, not by the database.
 """
 
+from django.conf import settings
 from django.db import models
 
 from palinode.records.models.move import Move
+
+
+class CheckOptions(models.Model):
+    """Options of a check in a move, as a person set them; the last revision holds, the others stay on record."""
+
+    move = models.ForeignKey(Move, models.CASCADE, related_name="options")
+    check_name = models.CharField(max_length=40)
+    values = models.JSONField()
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
 
 
 class CheckOutcome(models.Model):

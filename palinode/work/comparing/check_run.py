@@ -2,17 +2,17 @@
 
 import hashlib
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import orjson
 
-from palinode.core.checks import registry
+from palinode.core.checks import options, registry
 from palinode.core.checks.check import Check, Of, Reads
 from palinode.core.checks.looked import Looked, Side
 from palinode.core.checks.outcome import Outcome
 from palinode.core.findings import Finding
-from palinode.records import capture_sets, decisions, file_answers, outcomes
+from palinode.records import capture_sets, check_options, decisions, file_answers, outcomes
 from palinode.records.captures import PAGED
 from palinode.records.models import Capture, CheckOutcome, Comparison
 from palinode.work import side_access
@@ -52,41 +52,69 @@ class Run:
     made: Outcome
 
 
+class _Loaded:
+    """What checks read of the two sets of a comparison; each thing is loaded when a check asks for it first."""
+
+    def __init__(self, held: dict[str, list[Capture]]) -> None:
+        self.held = held
+        self._there: dict[tuple[str, Reads], Any] = {}
+
+    def side(self, name: str, check: Check) -> Side:
+        """Return what a check reads of a side, ``left`` or ``right``."""
+        members = {LOADERS[one].member: self._of(name, one) for one in check.reads if one in LOADERS}
+        return Side(base=self.held[name][0].access["base"], **members)
+
+    def lacks(self, check: Check) -> bool:
+        """Whether something that a check needs is not there on one of the sides."""
+        return any(self._of(side, one) is None for side in self.held for one in check.needs if one in LOADERS)
+
+    def captures(self, check: Check) -> list[list[list[int]]]:
+        """Return the captures of each side that a check reads something of, with how often they were read again."""
+        kinds = {kind for one in check.reads for kind in (LOADERS[one].kinds if one in LOADERS else PAGED)}
+        return [[[one.pk, one.readings] for one in held if one.kind in kinds] for held in self.held.values()]
+
+    def _of(self, side: str, reads: Reads) -> Any:
+        if (side, reads) not in self._there:
+            of_kind = [capture for capture in self.held[side] if capture.kind in LOADERS[reads].kinds]
+            self._there[side, reads] = LOADERS[reads].load(of_kind) if of_kind else None
+        return self._there[side, reads]
+
+
 def run(compared: Compared, shared: Sequence[Finding]) -> tuple[list[Run], list[str]]:
     """Return what each check makes of a comparison, in the order of the registry, and what was not looked at.
 
     ``shared`` are findings that many pages share. Of two captures of one side pages alone are compared.
     """
     comparison = compared.comparison
-    loaded: dict[tuple[str, Reads], Any] = {}
-    held = capture_sets.compared(comparison)
+    loaded = _Loaded(capture_sets.compared(comparison))
     decided = decisions.of_pairs(comparison.move)
     runs: list[Run] = []
     missing: list[str] = []
     for check in registry.CHECKS:
         if check.judge is None or check.of is not Of.BOTH_SIDES or (compared.one_side and check.name != "pages"):
             continue
-        for side in capture_sets.SIDES:
-            for one in check.reads:
-                if one in LOADERS and (side, one) not in loaded:
-                    loaded[side, one] = _loaded(one, held[side])
-        lacking = [one for one in check.needs if any(loaded.get((side, one), 0) is None for side in capture_sets.SIDES)]
-        if lacking:
+        if loaded.lacks(check):
             missing.append(check.title.lower())
             continue
-        looked = Looked(
-            left=_side(comparison.left, check, lambda one: loaded["left", one]),
-            right=_side(comparison.right, check, lambda one: loaded["right", one]),
-            rule=compared.rule,
-            agent=side_access.agent(),
-            pages=compared.ledger if Reads.PAIRS in check.reads else None,
-            shared=shared if check.name == "pages" else (),
-            options=check.options,
-            gives={one.check.name: one.made.gives for one in runs if one.check.name in check.after},
-        )
-        read = [[[one.pk, one.readings] for one in _read_of(check, held[side])] for side in capture_sets.SIDES]
-        runs.append(Run(check, _digest(comparison, check, looked, read, runs, decided), check.judge(looked)))
+        looked = _looked(compared, check, loaded, runs, check_options.of(comparison.move, check))
+        if check.name == "pages":
+            looked = replace(looked, shared=shared)
+        digest = _digest(comparison, check, looked, loaded.captures(check), runs, decided)
+        runs.append(Run(check, digest, check.judge(looked)))
     return runs, missing
+
+
+def draft(compared: Compared, check: Check, options: Any) -> Outcome | None:
+    """Return what a check would make of a comparison with other options; None if something it needs is not there.
+
+    Nothing is stored.
+    """
+    assert check.judge is not None
+    loaded = _Loaded(capture_sets.compared(compared.comparison))
+    if loaded.lacks(check):
+        return None
+    before, _ = run(compared, ()) if set(check.after) - {"pages"} else ([], [])
+    return check.judge(_looked(compared, check, loaded, before, options))
 
 
 def keep(comparison: Comparison, runs: Sequence[Run]) -> list[CheckOutcome]:
@@ -94,25 +122,21 @@ def keep(comparison: Comparison, runs: Sequence[Run]) -> list[CheckOutcome]:
     return [outcomes.keep(comparison.move_id, one.check, one.digest, one.made) for one in runs]
 
 
-def _read_of(check: Check, held: Sequence[Capture]) -> list[Capture]:
-    """Return the captures of a set that a check reads something of."""
-    kinds = {kind for one in check.reads for kind in (LOADERS[one].kinds if one in LOADERS else PAGED)}
-    return [one for one in held if one.kind in kinds]
-
-
-def side_of(check: Check, held: Sequence[Capture]) -> Side:
+def side_of(check: Check, held: list[Capture]) -> Side:
     """Return what a check reads of a set of captures, its capture of pages first."""
-    return _side(held[0], check, lambda one: _loaded(one, held))
+    return _Loaded({"left": held}).side("left", check)
 
 
-def _loaded(reads: Reads, held: Sequence[Capture]) -> Any:
-    of_kind = [capture for capture in held if capture.kind in LOADERS[reads].kinds]
-    return LOADERS[reads].load(of_kind) if of_kind else None
-
-
-def _side(capture: Capture, check: Check, loaded: Callable[[Reads], Any]) -> Side:
-    members = {LOADERS[one].member: loaded(one) for one in check.reads if one in LOADERS}
-    return Side(base=capture.access["base"], **members)
+def _looked(compared: Compared, check: Check, loaded: _Loaded, before: Sequence[Run], options: Any) -> Looked:
+    return Looked(
+        left=loaded.side("left", check),
+        right=loaded.side("right", check),
+        rule=compared.rule,
+        agent=side_access.agent(),
+        pages=compared.ledger if Reads.PAIRS in check.reads else None,
+        options=options,
+        gives={one.check.name: one.made.gives for one in before if one.check.name in check.after},
+    )
 
 
 def _digest(
@@ -131,7 +155,7 @@ def _digest(
         "check": [check.name, check.version],
         "captures": read,
         "rule": comparison.rule,
-        "options": dict(looked.options),
+        "options": options.plain(looked.options) if check.options else {},
         "agent": looked.agent,
         "after": [one.digest for one in before if one.check.name in check.after],
     }

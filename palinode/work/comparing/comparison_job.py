@@ -6,7 +6,7 @@ from django.utils import timezone
 
 from palinode.core import rule as rules
 from palinode.core import standing
-from palinode.records import capture_sets, captures, findings
+from palinode.records import capture_sets, captures, check_options, findings
 from palinode.records.models import Capture, Comparison, ComparisonCheck, Judgement, Move
 from palinode.records.parallel_queries import at_once
 from palinode.work import job_queue
@@ -31,11 +31,11 @@ def order(move: Move, left: Capture, right: Capture) -> Comparison:
             return before
     with transaction.atomic():
         Move.objects.select_for_update().get(pk=move.pk)
-        decided = _last_decision(move)
+        decided, revised = _last_decision(move), check_options.last(move)
         members = capture_sets.wanted(left, right)
         waiting = move.comparisons.filter(state=Comparison.State.WAITING, left=left, right=right, rule=rule)
-        # One that was begun has read the decisions of its beginning.
-        for same in waiting.filter(Q(begun_at=None) | Q(decided=decided)):
+        # One that was begun has read the decisions and options of its beginning.
+        for same in waiting.filter(Q(begun_at=None) | Q(decided=decided, revised=revised)):
             if capture_sets.kept(same) == members:
                 return same
         comparison = Comparison.objects.create(move=move, left=left, right=right, rule=rule)
@@ -70,9 +70,9 @@ def make(comparison: Comparison) -> None:
     """Fill a comparison that waits; one that cannot be made says why."""
     if comparison.state != Comparison.State.WAITING:
         return
-    decided = _last_decision(comparison.move)
-    Comparison.objects.filter(pk=comparison.pk).update(begun_at=timezone.now(), decided=decided)
-    comparison.refresh_from_db(fields=["begun_at", "decided"])
+    read = {"decided": _last_decision(comparison.move), "revised": check_options.last(comparison.move)}
+    Comparison.objects.filter(pk=comparison.pk).update(begun_at=timezone.now(), **read)
+    comparison.refresh_from_db(fields=["begun_at", *read])
     try:
         compared = page_pairs.find(comparison, rules.read(comparison.rule))
         if compared.one_side:

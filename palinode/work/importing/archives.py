@@ -23,10 +23,11 @@ from django.db import DatabaseError, transaction
 from palinode.core import address as addresses
 from palinode.core import connect, header
 from palinode.core import rule as rules
+from palinode.core.checks import registry
 from palinode.core.expected import Expectation
 from palinode.core.rule import RuleError
 from palinode.gather import zip_directory
-from palinode.records import archive, disk, findings, outcomes
+from palinode.records import archive, check_options, disk, findings, outcomes
 from palinode.records.folder import Folder
 from palinode.records.models import Comparison, Decision, Membership, Move, Segment, Side
 from palinode.work.retention import MOST_DAYS
@@ -237,7 +238,9 @@ def _decisions(move: Move, told: dict[str, Any], owner: User) -> None:
 
 
 def _comparisons(move: Move) -> None:
-    """Refuse comparisons whose parts do not belong together."""
+    """Refuse comparisons whose parts do not belong together, and options that no check has."""
+    for revision in move.options.all():
+        check_options.read(registry.BY_NAME[revision.check_name], revision.values)
     for outcome in move.outcomes.all():
         if fault := outcomes.fault_of(outcome):
             raise ArchiveRefused(f"an outcome of {outcome.check_name} does not hold together: {fault}")

@@ -294,6 +294,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/comparisons/{id}/checks/{check}/draft/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Say what a comparison would show with these options; nothing of it is stored. */
+        post: operations["draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/comparisons/{id}/checks/{check}/export/": {
         parameters: {
             query?: never;
@@ -780,6 +797,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/moves/{id}/options/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description List the checks that have options, with what holds and who set it. */
+        get: operations["check_options"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moves/{id}/options/{check}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Set them as a new revision; what is not given has its default. A comparison follows. */
+        put: operations["set_check_options"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/moves/{id}/weights/": {
         parameters: {
             query?: never;
@@ -1193,6 +1244,8 @@ export interface components {
             items: string[];
             /** @description What could not be looked at. */
             unseen: string[];
+            /** @description It has options that people set. */
+            options: boolean;
             /** @description It can be asked anew without a capture of all pages. */
             asks: boolean;
         };
@@ -1271,6 +1324,13 @@ export interface components {
             left?: string;
             right?: string;
             reason: string;
+        };
+        /** @description What a check would make of a comparison with other options. */
+        Draft: {
+            verdicts: components["schemas"]["Verdict"][];
+            findings: number;
+            /** @description The first rows. */
+            rows: components["schemas"]["Row"][];
         };
         /** @description All that is kept of a move. */
         Evidence: {
@@ -1629,6 +1689,12 @@ export interface components {
             /** Format: binary */
             file: string;
         };
+        /** @description What is given for the options of a check. */
+        NewOptionsRequest: {
+            values: {
+                [key: string]: unknown;
+            };
+        };
         /** @description Which capture is to belong to a set. */
         NewSetMemberRequest: {
             capture: number;
@@ -1637,6 +1703,34 @@ export interface components {
         Numbered: {
             what: string;
             number: number;
+        };
+        /** @description One option of a check. */
+        Option: {
+            name: string;
+            label: string;
+            help: string;
+            kind: components["schemas"]["OptionKindEnum"];
+            value: unknown;
+            default: unknown;
+        };
+        /**
+         * @description * `truth` - truth
+         *     * `number` - number
+         *     * `text` - text
+         *     * `lines` - lines
+         * @enum {string}
+         */
+        OptionKindEnum: "truth" | "number" | "text" | "lines";
+        /** @description The options of a check in a move. */
+        Options: {
+            check: string;
+            title: string;
+            view: string;
+            options: components["schemas"]["Option"][];
+            /** @description Who set them; empty for the defaults. */
+            author: string;
+            /** Format: date-time */
+            made_at: string | null;
         };
         /** @description What came of a list. */
         Outcome: {
@@ -2428,6 +2522,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Accepted"];
+                };
+            };
+        };
+    };
+    draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                check: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewOptionsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
                 };
             };
         };
@@ -3330,6 +3450,53 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    check_options: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Options"][];
+                };
+            };
+        };
+    };
+    set_check_options: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                check: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewOptionsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Options"];
+                };
             };
         };
     };

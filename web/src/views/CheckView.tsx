@@ -18,6 +18,7 @@ import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
 import { Ledger, type Page, type Part } from "../parts/Ledger";
 import type { Framed } from "../parts/MoveFrame";
 import { Notice } from "../parts/Notice";
+import { Options } from "../parts/Options";
 import { Retire } from "../parts/Retire";
 import { SourceAlone } from "../parts/SourceAlone";
 import { useRowQuery } from "../lib/rowQuery";
@@ -179,6 +180,7 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
         ) : null}
         <span className="ml-auto" />
         {!changes && (framed.latest?.state === "waiting" || comparison.id === framed.latest?.id) && checks.some((one) => one.asks) ? <AskAnew framed={framed} /> : null}
+        {changes ? null : checks.filter((one) => one.options).map((one) => <Options key={one.name} move={move.id} comparison={comparison.id} check={one} />)}
         {by || of || !alone?.groups_label ? null : (
           <Pick label={alone.groups_label} value={group} onPick={(value) => change({ group: value })} className="w-[124px]">
             <option value="">{alone.groups_label}: all</option>
