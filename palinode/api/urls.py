@@ -77,6 +77,8 @@ urlpatterns = [
     path("comparisons/<int:pk>/pages/<int:rank>/source/", pairs.SourceView.as_view()),
     path("comparisons/<int:pk>/pages/<int:rank>/stored/", pairs.StoredPageView.as_view()),
     path("comparisons/<int:pk>/findings/", findings.FindingsView.as_view()),
+    path("comparisons/<int:pk>/findings/<int:rank>/", findings.FindingView.as_view()),
+    path("comparisons/<int:pk>/findings/<int:rank>/pages/", findings.PagesOfFindingView.as_view()),
     path("comparisons/<int:pk>/findings/export/", findings.FindingsExportView.as_view()),
     path("comparisons/<int:pk>/accept/", findings.AcceptView.as_view()),
     path("comparisons/<int:pk>/expect/", findings.ExpectView.as_view()),

@@ -71,6 +71,12 @@ class Ledger:
         rows: np.ndarray = self.section == (self.section_names.index(name) if name in self.section_names else -1)
         return rows
 
+    def rows_of(self, idents: np.ndarray) -> np.ndarray:
+        """Return the rows (int64) of left pages by their identities, all of which must be there."""
+        order = np.argsort(self.left)
+        found: np.ndarray = order[np.searchsorted(self.left[order], idents)]
+        return found
+
     def count(self, fate: Fate) -> int:
         """Return how many rows have this fate."""
         return int((self.fate == fate).sum())

@@ -1,7 +1,7 @@
 """What is the same on many pages: menus, headers, footers, style sheets; and how those of two sides differ."""
 
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -74,34 +74,35 @@ def style_name(written: str) -> str:
     return name if name.lower().endswith(".css") else ""
 
 
-def groups(left: np.ndarray, right: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Return pairs that stand for all with the same two templates, the most first, and how many those are.
+def groups(left: np.ndarray, right: np.ndarray) -> list[np.ndarray]:
+    """Return the pairs with the same two templates together, the most first; each time the first stands for all.
 
-    ``left`` and ``right`` (int64, n) are prints of the templates of n pairs; returned are places in them.
+    ``left`` and ``right`` (int64, n) are prints of the templates of n pairs; returned are places in them, ascending.
     """
     # Both prints as one number: whole rows take ten times as long to sort.
-    _, first, count = np.unique(left * _MIX + right, return_index=True, return_counts=True)
-    order = np.lexsort((first, -count))[:MOST_LOOKED_AT]
-    return first[order], count[order]
+    _, first, which, count = np.unique(left * _MIX + right, return_index=True, return_inverse=True, return_counts=True)
+    members = np.split(np.argsort(which, kind="stable"), np.cumsum(count)[:-1])
+    return [members[at] for at in np.lexsort((first, -count))[:MOST_LOOKED_AT].tolist()]
 
 
-def differences(pairs: Iterable[tuple[Template, Template, int]]) -> list[Finding]:
-    """Return what differs between the templates of some pairs of pages, each standing for so many pages."""
+def differences(pairs: Iterable[tuple[Template, Template, np.ndarray]]) -> list[Finding]:
+    """Return what differs between the templates of some pairs of pages, each standing for all with the same two.
+
+    Those are told as rows of pages (int64), which are distinct.
+    """
     found: dict[tuple[Kind, str], Finding] = {}
     looked_at = 0
-    for left, right, pages in pairs:
-        looked_at += pages
-        for kind, locus, detail in _between(left, right):
+    for left, right, rows in pairs:
+        looked_at += len(rows)
+        told = {(kind, locus): detail for kind, locus, detail in _between(left, right)}
+        for (kind, locus), detail in told.items():
             before = found.get((kind, locus))
-            number = pages + (before.pages if before else 0)
-            found[kind, locus] = Finding(
-                kind,
-                locus,
-                number,
-                before.left if before else left.address,
-                before.right if before else right.address,
-                before.detail if before else detail,
-            )
+            on = rows.astype(np.int32)
+            if before is None:
+                found[kind, locus] = Finding(kind, locus, len(on), left.address, right.address, detail, on=on)
+            else:
+                on = np.concatenate([before.on, on])
+                found[kind, locus] = replace(before, pages=len(on), on=on)
     shared = [one for one in found.values() if one.pages >= max(_FEWEST, _SHARE * looked_at)]
     return sorted(shared, key=lambda one: (-one.pages, kinds.ALL.index(one.kind), one.locus))[:_MOST_TOLD]
 

@@ -15,8 +15,9 @@ from palinode.core.checks.kind import Kind
 from palinode.core.checks.thread import Thread
 from palinode.core.findings import Before, FindingHistory, Findings, State
 from palinode.core.weight import Weight
-from palinode.records import bulk_copy
+from palinode.records import bulk_copy, outcomes
 from palinode.records.models import CheckOutcome, Comparison, ComparisonCheck, Judgement, Move
+from palinode.records.outcomes import Listed
 
 RECORD = np.dtype(
     [
@@ -38,7 +39,7 @@ RECORD = np.dtype(
 )
 """One finding of a judgement, packed."""
 UNSEEN = "its page could not be judged this time"
-_COLUMNS = 'f.outcome_id, f.place, f."row", f.pages, f.left_address, f.right_address, f.detail'
+_COLUMNS = 'f.outcome_id, f.place, f."row", f.pages, f.left_address, f.right_address, f.detail, f.items'
 
 
 def comparison_before(comparison: Comparison) -> Comparison | None:
@@ -254,7 +255,7 @@ def shown(judged: Judged, at: np.ndarray) -> list[dict[str, Any]]:
     found = []
     for rank, number, record in zip(at.tolist(), numbers, some.tolist(), strict=True):
         one = dict(zip(RECORD.names or (), record, strict=True))
-        pages, left, right, detail = texts[number, one["place"]]
+        pages, left, right, detail, items = texts[number, one["place"]]
         kind = registry.KINDS[judged.words[one["kind"]]]
         found.append(
             {
@@ -275,9 +276,17 @@ def shown(judged: Judged, at: np.ndarray) -> list[dict[str, Any]]:
                 "right_address": right,
                 "detail": UNSEEN if one["unseen"] else detail,
                 "pages": pages,
+                "listed": items is not None,
             }
         )
     return found
+
+
+def pages_of(judged: Judged, rank: int, first: int, most: int) -> Listed:
+    """Return some of the pages that show a finding of a judgement, by its rank."""
+    record = judged.records[rank]
+    outcome = judged.checks[int(record["outcome"])].outcome
+    return outcomes.pages_of_finding(outcome, int(record["place"]), first, most)
 
 
 def _thread(kind: Kind, weight: Weight, state: State) -> Thread:

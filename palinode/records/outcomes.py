@@ -14,8 +14,7 @@ from django.db import connection
 
 from palinode.core.checks import registry
 from palinode.core.checks.check import Check
-from palinode.core.checks.outcome import Outcome, Rows
-from palinode.core.findings import Findings
+from palinode.core.checks.outcome import Outcome, PageSet, Rows
 from palinode.records import bulk_copy
 from palinode.records.models import CheckOutcome, Comparison
 
@@ -66,8 +65,10 @@ def seen_by(user_id: int, comparison_id: int, check: str) -> CheckOutcome | None
     return CheckOutcome(pk=number, check_name=name, rows=rows, counts=orjson.loads(counts), groups=orjson.loads(groups))
 
 
-def keep(move_id: int, check: Check, digest: str, made: Outcome) -> CheckOutcome:
+def keep(move_id: int, check: Check, digest: str, made: Outcome, pages: CheckOutcome | None = None) -> CheckOutcome:
     """Return the outcome of some inputs, written now if it was not before. Needs a transaction.
+
+    ``pages`` is the outcome of pages that it read, whose rows its sets of pages name.
 
     One that was made of the same inputs and is not the same after all is kept apart from now on: those comparisons
     that hold it go on to show what they were made of.
@@ -78,7 +79,7 @@ def keep(move_id: int, check: Check, digest: str, made: Outcome) -> CheckOutcome
             return before
         log.warning("outcome %s of %s is not what its inputs give now", before.pk, check.name)
         CheckOutcome.objects.filter(pk=before.pk).update(digest=f"{digest[:40]}-{before.pk}")
-    return write(move_id, check, digest, made)
+    return write(move_id, check, digest, made, pages)
 
 
 def _is_same(before: CheckOutcome, made: Outcome) -> bool:
@@ -96,7 +97,7 @@ def _is_same(before: CheckOutcome, made: Outcome) -> bool:
     )
 
 
-def write(move_id: int, check: Check, digest: str, made: Outcome) -> CheckOutcome:
+def write(move_id: int, check: Check, digest: str, made: Outcome, pages: CheckOutcome | None = None) -> CheckOutcome:
     """Write an outcome with its rows, items and findings. Needs a transaction."""
     rows = made.rows
     words = [one.word for one in check.verdicts]
@@ -112,8 +113,8 @@ def write(move_id: int, check: Check, digest: str, made: Outcome) -> CheckOutcom
     )
     bulk_copy.copy_in("records_checkrow", f"outcome_id, {_COLUMNS}", _lines(outcome.pk, rows))
     _write_columns(outcome.pk, {**rows.numbers, BY_PLACE: np.argsort(rows.place).astype(np.int32)})
-    _write_items(outcome.pk, rows)
-    _write_findings(outcome.pk, made.findings)
+    _write_items(outcome.pk, rows, (pages or outcome).pk)
+    _write_findings(outcome.pk, made)
     return outcome
 
 
@@ -148,18 +149,28 @@ def _write_columns(outcome: int, columns: dict[str, np.ndarray]) -> None:
             )
 
 
-def _write_items(outcome: int, rows: Rows) -> None:
+_INSERT_ITEMS = (
+    "INSERT INTO records_checkitems (outcome_id, number, part, size, pages_id, data) VALUES (%s, %s, %s, %s, %s, %b)"
+)
+
+
+def _write_items(outcome: int, rows: Rows, pages: int) -> None:
     with psycopg.Cursor(connection.connection) as cursor:
         for number, items in enumerate(rows.items):
+            if isinstance(items, PageSet):
+                data = items.rows.astype("<i4").tobytes()
+                cursor.execute(_INSERT_ITEMS, [outcome, number, 0, len(items), pages, data])
+                continue
             for part, first in enumerate(range(0, len(items), _ITEMS)):
                 some = [column[first : first + _ITEMS] for column in items.columns]
-                cursor.execute(
-                    "INSERT INTO records_checkitems (outcome_id, number, part, size, data) VALUES (%s, %s, %s, %s, %b)",
-                    [outcome, number, part, len(some[0]), zlib.compress(orjson.dumps(some), 1)],
-                )
+                data = zlib.compress(orjson.dumps(some), 1)
+                cursor.execute(_INSERT_ITEMS, [outcome, number, part, len(some[0]), None, data])
 
 
-def _write_findings(outcome: int, findings: Findings) -> None:
+def _write_findings(outcome: int, made: Outcome) -> None:
+    findings = made.findings
+    items = np.full(len(findings), -1)
+    items[list(made.finding_items)] = list(made.finding_items.values())
     words = [kind.word for kind in findings.kinds]
     columns = [
         [str(outcome)] * len(findings),
@@ -170,13 +181,14 @@ def _write_findings(outcome: int, findings: Findings) -> None:
         bulk_copy.numbers(findings.subject),
         bulk_copy.numbers(findings.row, null=-1),
         bulk_copy.numbers(findings.pages),
+        bulk_copy.numbers(items, null=-1),
         bulk_copy.texts(findings.left, "\\N"),
         bulk_copy.texts(findings.right, "\\N"),
         bulk_copy.texts(findings.detail),
     ]
     bulk_copy.copy_in(
         "records_checkfinding",
-        'outcome_id, place, kind, key, seen, subject, "row", pages, left_address, right_address, detail',
+        'outcome_id, place, kind, key, seen, subject, "row", pages, items, left_address, right_address, detail',
         [bulk_copy.rows(columns)],
     )
 
@@ -351,16 +363,49 @@ def stream(outcome: CheckOutcome) -> Iterator[list[StoredRow]]:
             yield [placing.placed(row) for row in batch]
 
 
-def items(outcome: CheckOutcome, rank: int, first: int, most: int) -> tuple[int, list[dict[str, str]]]:
-    """Return of how many items a row stands, and some of them by the names of the check's columns."""
-    names = registry.BY_NAME[outcome.check_name].items
+class Listed(NamedTuple):
+    """Some items of a set."""
+
+    total: int
+    rows: list[dict[str, str]]
+    """By the names of their columns; none where they are pages."""
+    pages: list[StoredRow]
+    """Rows of the check of pages; none where they are something else."""
+    of: CheckOutcome | None
+    """The outcome whose rows these are."""
+
+
+NONE_LISTED = Listed(0, [], [], None)
+
+
+def items(outcome: CheckOutcome, rank: int, first: int, most: int) -> Listed:
+    """Return of how many items a row stands, and some of them."""
     number = numbers_of(outcome.pk, ["items"], [rank])[0]["items"]
+    return _items(outcome, number, first, most)
+
+
+def pages_of_finding(outcome: CheckOutcome, place: int, first: int, most: int) -> Listed:
+    """Return the pages that show a finding of an outcome."""
     with connection.cursor() as cursor:
         cursor.execute(
-            "SELECT coalesce(sum(size), 0) FROM records_checkitems WHERE outcome_id = %s AND number = %s",
+            "SELECT items FROM records_checkfinding WHERE outcome_id = %s AND place = %s", [outcome.pk, place]
+        )
+        row = cursor.fetchone()
+    return NONE_LISTED if row is None or row[0] is None else _items(outcome, row[0], first, most)
+
+
+def _items(outcome: CheckOutcome, number: int, first: int, most: int) -> Listed:
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT sum(size), min(pages_id) FROM records_checkitems WHERE outcome_id = %s AND number = %s",
             [outcome.pk, number],
         )
-        total = cursor.fetchone()[0]
+        total, pages = cursor.fetchone()
+    if not total:
+        return NONE_LISTED
+    if pages is not None:
+        return _pages(outcome, number, CheckOutcome.objects.get(pk=pages), total, first, most)
+    with connection.cursor() as cursor:
         cursor.execute(
             "SELECT data FROM records_checkitems WHERE outcome_id = %s AND number = %s AND part >= %s AND part <= %s "
             "ORDER BY part",
@@ -369,10 +414,24 @@ def items(outcome: CheckOutcome, rank: int, first: int, most: int) -> tuple[int,
         parts = [
             orjson.loads(zlib.decompressobj().decompress(bytes(data), _MOST_UNPACKED)) for (data,) in cursor.fetchall()
         ]
+    names = registry.BY_NAME[outcome.check_name].items
     columns = [[text for part in parts for text in part[at]] for at in range(len(names))]
     skipped = first % _ITEMS
     rows = zip(*(column[skipped : skipped + most] for column in columns), strict=True)
-    return total, [dict(zip(names, row, strict=True)) for row in rows]
+    return Listed(total, [dict(zip(names, row, strict=True)) for row in rows], [], None)
+
+
+def _pages(outcome: CheckOutcome, number: int, pages: CheckOutcome, total: int, first: int, most: int) -> Listed:
+    """Return some pages of a set, as the rows of the check of pages tell them."""
+    with psycopg.Cursor(connection.connection) as cursor:
+        cursor.execute(
+            "SELECT substr(data, %s, %s) FROM records_checkitems WHERE outcome_id = %s AND number = %s",
+            [1 + 4 * first, 4 * most, outcome.pk, number],
+            binary=True,
+        )
+        row = cursor.fetchone()
+    ranks = np.frombuffer(bytes(row[0]), "<i4").tolist() if row else []
+    return Listed(total, [], rows_at(pages, ranks), pages)
 
 
 def fault_of(outcome: CheckOutcome) -> str:
@@ -408,22 +467,30 @@ def fault_of(outcome: CheckOutcome) -> str:
         return "a verdict is none of its check"
     if check.name == "pages" and other:
         return "a row is about no address"
-    if not all(_is_packed(outcome, data, size) for data, size in _packed(outcome)):
+    if not all(_is_packed(outcome, *part) for part in _packed(outcome)):
         return "what its rows stand for cannot be read"
     if last_finding != findings - 1 or last_row >= max(rows, 0):
         return "its findings are none of its rows"
     return ""
 
 
-def _packed(outcome: CheckOutcome) -> Iterator[tuple[bytes, int]]:
-    sql = "SELECT data, size FROM records_checkitems WHERE outcome_id = %s"
-    with bulk_copy.stream(sql, [outcome.pk], 20) as batches:
+def _packed(outcome: CheckOutcome) -> Iterator[tuple[bytes, int, int]]:
+    """Yield parts of items with their size, and the rows of the outcome of pages that they name; -1 for none."""
+    sql = (
+        "SELECT i.data, i.size, CASE WHEN i.pages_id IS NULL THEN -1 ELSE coalesce(o.rows, 0) END "
+        "FROM records_checkitems i LEFT JOIN records_checkoutcome o ON o.id = i.pages_id "
+        "AND o.check_name = 'pages' AND o.move_id = %s WHERE i.outcome_id = %s"
+    )
+    with bulk_copy.stream(sql, [outcome.move_id, outcome.pk], 20) as batches:
         for batch in batches:
-            yield from ((bytes(data), size) for data, size in batch)
+            yield from ((bytes(data), size, pages) for data, size, pages in batch)
 
 
-def _is_packed(outcome: CheckOutcome, data: bytes, size: int) -> bool:
-    """Whether a part of items holds columns of texts, as many as its check declares and as long as it says."""
+def _is_packed(outcome: CheckOutcome, data: bytes, size: int, pages: int) -> bool:
+    """Whether a part of items holds what it says: rows of pages, or columns of texts as its check declares them."""
+    if pages >= 0:
+        ranks = np.frombuffer(data, "<i4") if len(data) == 4 * size else np.full(1, -1)
+        return bool((ranks >= 0).all() and (ranks < pages).all())
     try:
         columns = orjson.loads(zlib.decompressobj().decompress(data, _MOST_UNPACKED))
     except (zlib.error, ValueError):

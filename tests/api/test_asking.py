@@ -8,7 +8,7 @@ from django.db import connections
 from palinode.core.checks import registry
 from palinode.core.checks.ask import Ask
 from palinode.core.checks.robots import CHECK as ROBOTS
-from palinode.records import capture_sets, outcomes
+from palinode.records import capture_sets, decisions, outcomes
 from palinode.records.models import Answer, Capture, Comparison, Frontier
 from palinode.work.capturing import crawl_worker
 from palinode.work.comparing import comparison_job
@@ -27,7 +27,8 @@ class AskingTest(ApiTestCase):
         old, new = self.serve(self.old, self.new)
         self.subject = self.move(old, new)
         self.baseline(self.subject)
-        self.capture(self.subject, "destination", honour_robots=False)
+        decisions.decide(self.subject, "override", {"side": "destination", "what": "robots"}, "staging", self.user)
+        self.capture(self.subject, "destination")
         self.hosts = {"source": old, "destination": new}
         self.comparison = self.made()
         for host in (old, new):
@@ -73,7 +74,7 @@ class AskingTest(ApiTestCase):
 
     def test_a_new_round_begins_unasked_and_is_asked_as_its_predecessor_was(self):
         self.work_on(self.ask()[0])
-        head = self.capture(self.subject, "destination", honour_robots=False)
+        head = self.capture(self.subject, "destination")
         self.assertEqual(head.round, 2)
         self.assertEqual(capture_sets.of(head), [head])
         asked = self.subject.captures.exclude(state="closed").get()

@@ -23,7 +23,7 @@ def routes() -> list[str]:
 class PermissionsTest(ApiTestCase):
     def setUp(self):
         super().setUp()
-        self.comparison = self.compared({"/": page("Home"), "/a": page("A")}, {"/": page("Home")})
+        self.comparison = self.compared({"/": page("Home", "/a"), "/a": page("A")}, {"/": page("Home")})
         self.of_move = self.comparison.move
         self.membership = self.of_move.memberships.get()
         self.decision = decisions.decide(self.of_move, "retire", {"address": "http://old.example/a"}, "over", self.user)

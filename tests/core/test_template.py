@@ -15,8 +15,17 @@ def page(menu: str, style: str = "mill.css", text: str = "x", host: str = "") ->
     return 200, f"<head>{head}</head><nav>{links}</nav><main><p>{text}</p></main><footer>The mill</footer>"
 
 
+def standing(*pairs: tuple[Given, Given, int]) -> list[tuple[template.Template, template.Template, np.ndarray]]:
+    """Return the templates of pairs, each with rows of pages of its own."""
+    ends = np.cumsum([count for *_, count in pairs])
+    return [
+        (standing_in(f"{OLD}/a", a), standing_in(f"{NEW}/a", b), np.arange(end - count, end))
+        for (a, b, count), end in zip(pairs, ends, strict=True)
+    ]
+
+
 def told(*pairs: tuple[Given, Given, int]) -> list[tuple[str, int, str]]:
-    templates = [(standing_in(f"{OLD}/a", a), standing_in(f"{NEW}/a", b), count) for a, b, count in pairs]
+    templates = standing(*pairs)
     return [(one.kind.word, one.pages, one.detail) for one in template.differences(templates)]
 
 
@@ -49,14 +58,14 @@ class TemplateTest(unittest.TestCase):
 
     def test_the_order_of_pages_changes_nothing_and_the_largest_stand_for_all(self):
         left, right = np.array([1, 1, 2, 1, 3]), np.array([1, 1, 5, 1, 3])
-        chosen, count = template.groups(left, right)
-        self.assertEqual((chosen[0], count.tolist()), (0, [3, 1, 1]))
+        found = template.groups(left, right)
+        self.assertEqual([one.tolist() for one in found], [[0, 1, 3], [2], [4]])
 
     def test_causes_of_templates(self):
         pages = {"/": page("Home"), "/a": page("Home")}
 
         def kinds(*pairs: tuple[Given, Given, int]) -> list[str]:
-            templates = [(standing_in(f"{OLD}/a", a), standing_in(f"{NEW}/a", b), count) for a, b, count in pairs]
+            templates = standing(*pairs)
             return [one.kind for one in causes_of(ground(pages, pages, shared=template.differences(templates)))]
 
         self.assertEqual(kinds((page("Home"), page("Home", style="plain.css"), 9)), ["theme_differs"])
@@ -76,8 +85,6 @@ class TemplateTest(unittest.TestCase):
 
     def test_kinds_are_shared_kinds(self):
         shared = {kinds.TEMPLATE_TEXT, kinds.TEMPLATE_LINK, kinds.TEMPLATE_STYLES}
-        found = template.differences(
-            [(standing_in(f"{OLD}/a", page("Home Shop")), standing_in(f"{NEW}/a", page("Home", style="b.css")), 4)]
-        )
+        found = template.differences(standing((page("Home Shop"), page("Home", style="b.css"), 4)))
         self.assertLessEqual({one.kind for one in found}, shared)
         self.assertEqual(len({(one.kind, one.subject) for one in found}), len(found), "each has a key of its own")

@@ -4,13 +4,14 @@ import zlib
 from unittest import mock
 
 import numpy as np
+from django.db import transaction
 from django.test import TransactionTestCase
 
 from palinode.core.checks import registry
 from palinode.core.checks.check import Cell, Check, Column, Verdict
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.looked import Looked, Side
-from palinode.core.checks.outcome import Items, Row, outcome
+from palinode.core.checks.outcome import Items, PageSet, Row, outcome
 from palinode.core.checks.pages.check import CHECK as PAGES
 from palinode.core.checks.pages.check import judge
 from palinode.core.checks.thread import Thread
@@ -140,10 +141,10 @@ class FewRowsTest(TransactionTestCase):
             (2_499, 10, [2_499]),
             (3_000, 5, []),
         ):
-            total, some = outcomes.items(self.outcome, 1, first, most)
-            self.assertEqual(total, 2_500)
-            self.assertEqual([one["address"] for one in some], [f"http://old.example/{n}" for n in expected])
-        self.assertEqual(outcomes.items(self.outcome, 2, 0, 5), (0, []))
+            found = outcomes.items(self.outcome, 1, first, most)
+            self.assertEqual(found.total, 2_500)
+            self.assertEqual([one["address"] for one in found.rows], [f"http://old.example/{n}" for n in expected])
+        self.assertEqual(outcomes.items(self.outcome, 2, 0, 5), outcomes.NONE_LISTED)
         self.assertEqual(CheckItems.objects.filter(outcome_id=self.outcome.pk).count(), 3)
 
     def test_items_that_came_from_elsewhere_are_looked_at(self):
@@ -151,6 +152,31 @@ class FewRowsTest(TransactionTestCase):
         for data in (b"no zlib", zlib.compress(b"[[1]]"), zlib.compress(b'{"a": 1}'), zlib.compress(b'[["a"], ["b"]]')):
             CheckItems.objects.filter(outcome_id=self.outcome.pk, part=2).update(data=data)
             self.assertIn("cannot be read", outcomes.fault_of(self.outcome))
+
+    def test_pages_are_rows_of_the_check_of_pages_kept_once_however_many_name_them(self):
+        pages = outcomes.keep(self.move.pk, PAGES, "pages", of_pages()[1])
+        some, same = (PageSet(np.array([5, 2, 0], np.int32)) for _ in range(2))
+        rows = [Row(0, "posts", items=some), Row(1, "tables", items=same), Row(1, "files")]
+        found = columns((self.KIND,), [], [Finding(self.KIND, "", 3, "posts", "posts", "3 fewer", on=same.rows)])
+        kept = outcomes.keep(self.move.pk, self.CHECK, "sets", outcome(rows, found), pages)
+        stored = CheckItems.objects.get(outcome_id=kept.pk)
+        self.assertEqual((len(bytes(stored.data)), stored.size, stored.pages_id), (12, 3, pages.pk))
+        wanted = outcomes.rows_at(pages, [5, 2, 0])
+        for listed in (outcomes.items(kept, 0, 0, 9), outcomes.pages_of_finding(kept, 0, 0, 9)):
+            self.assertEqual((listed.total, listed.pages, listed.rows, listed.of), (3, wanted, [], pages))
+        self.assertEqual(outcomes.items(kept, 0, 1, 1).pages, wanted[1:2])
+        self.assertEqual(outcomes.items(kept, 1, 0, 9), outcomes.NONE_LISTED, "files stand for nothing")
+        self.assertEqual(outcomes.fault_of(kept), "")
+        for change in (
+            {"size": 4},
+            {"data": np.array([5, 2, 10], "<i4").tobytes()},
+            {"data": np.array([5, 2, -1], "<i4").tobytes()},
+            {"pages_id": kept.pk},
+        ):
+            with self.subTest(change), transaction.atomic():
+                CheckItems.objects.filter(outcome_id=kept.pk).update(**change)
+                self.assertIn("cannot be read", outcomes.fault_of(kept))
+                transaction.set_rollback(True)
 
     def test_exports_of_any_check(self):
         self.assertEqual(

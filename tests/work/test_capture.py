@@ -196,7 +196,7 @@ class CaptureTest(MoveTestCase):
         for given, said in [
             ({"concurrency": 0}, "from 1 to 64"),
             ({"speed": 1}, "no such option"),
-            ({"honour_robots": 1}, "yes or no"),
+            ({"sample": True}, "from 0 to 200"),
         ]:
             with self.subTest(given), self.assertRaisesRegex(PolicyError, said):
                 Policy.read(given)

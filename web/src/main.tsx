@@ -18,6 +18,7 @@ import { Decisions } from "./views/Decisions";
 import { Describe } from "./views/Describe";
 import { Evidence } from "./views/Evidence";
 import { Findings } from "./views/Findings";
+import { FindingView } from "./views/FindingView";
 import { Moves } from "./views/Moves";
 import { CheckView } from "./views/CheckView";
 import { PairView } from "./views/PairView";
@@ -62,6 +63,7 @@ function App() {
       <Route path="/moves/:id/rows/:check/:rank" element={<MoveFrame>{(framed) => <RowView framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/pages/:rank" element={<MoveFrame>{(framed) => <PairView framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/findings" element={<MoveFrame>{(framed) => <Findings framed={framed} />}</MoveFrame>} />
+      <Route path="/moves/:id/findings/:rank" element={<MoveFrame>{(framed) => <FindingView framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/captures" element={<MoveFrame>{(framed) => <Captures framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/captures/:capture/answers" element={<MoveFrame>{(framed) => <Answers framed={framed} />}</MoveFrame>} />
       <Route path="/moves/:id/evidence" element={<MoveFrame>{(framed) => <Evidence framed={framed} />}</MoveFrame>} />

@@ -14,7 +14,6 @@ class PolicySerializer(serializers.Serializer[object]):
 
     concurrency = serializers.IntegerField(required=False)
     rate = serializers.FloatField(required=False)
-    honour_robots = serializers.BooleanField(required=False)
     max_addresses = serializers.IntegerField(required=False)
     max_depth = serializers.IntegerField(required=False)
     max_bytes = serializers.IntegerField(required=False)

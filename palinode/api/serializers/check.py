@@ -88,8 +88,11 @@ class GroupSerializer(serializers.Serializer[object]):
 
 
 class ItemsSerializer(serializers.Serializer[object]):
-    """Some of what a row stands for."""
+    """Some of what a row or a finding stands for."""
 
     total = serializers.IntegerField()
     first = serializers.IntegerField()
     rows = serializers.ListField(child=serializers.DictField(child=serializers.CharField()))
+    pages = RowSerializer(
+        many=True, help_text="In place of rows where they are pages; the rank is -1 for those of a comparison before."
+    )

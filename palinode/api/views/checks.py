@@ -19,7 +19,7 @@ from palinode.api.serializers.check import GroupSerializer, ItemsSerializer, Row
 from palinode.core.checks import registry
 from palinode.core.checks.check import Check
 from palinode.records import exports, findings, grouping, outcomes
-from palinode.records.models import CheckOutcome
+from palinode.records.models import CheckOutcome, ComparisonCheck
 from palinode.records.outcomes import StoredRow
 
 MOST_ROWS = 500
@@ -122,8 +122,7 @@ class ItemsView(APIView):
             raise Http404
         query = request.query_params
         first, most = number(query, "first", 0, 10**9), number(query, "rows", 200, MOST_ROWS)
-        total, rows = outcomes.items(outcome, rank, first, most)
-        return _json({"total": total, "first": first, "rows": rows})
+        return _json(items_plain(pk, outcomes.items(outcome, rank, first, most), first))
 
 
 class ExportView(APIView):
@@ -163,6 +162,18 @@ def plain(outcome: CheckOutcome) -> dict[str, Any]:
         "options": check.options is not None,
         "asks": check.asks is not None,
     }
+
+
+def items_plain(comparison: int, listed: outcomes.Listed, first: int) -> dict[str, Any]:
+    """Return some of what a row or a finding of a comparison stands for."""
+    pages: list[dict[str, Any]] = []
+    if listed.of is not None:
+        pages = rows_plain(listed.of, listed.pages)
+        held = ComparisonCheck.objects.filter(comparison=comparison, outcome=listed.of, carried=False).exists()
+        if not held:
+            # Rows of a comparison before, whose ranks mean nothing in this one.
+            pages = [page | {"rank": -1} for page in pages]
+    return {"total": listed.total, "first": first, "rows": listed.rows, "pages": pages}
 
 
 def verdicts_plain(check: Check, counts: dict[str, int]) -> list[dict[str, Any]]:

@@ -2,9 +2,10 @@
 
 from typing import Any
 
+import numpy as np
 import orjson
 from django.db import transaction
-from django.http import HttpResponse, StreamingHttpResponse
+from django.http import Http404, HttpResponse, StreamingHttpResponse
 from django.utils import timezone
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -16,6 +17,7 @@ from rest_framework.views import APIView
 from palinode.api import access, streaming
 from palinode.api.errors import Conflict
 from palinode.api.parameters import number
+from palinode.api.serializers.check import ItemsSerializer
 from palinode.api.serializers.finding import (
     STATES,
     WEIGHTS,
@@ -23,17 +25,18 @@ from palinode.api.serializers.finding import (
     AcceptSerializer,
     ExpectedSerializer,
     ExpectSerializer,
+    FindingSerializer,
     FindingsPageSerializer,
     MendedSerializer,
     WeighSerializer,
 )
-from palinode.api.views.checks import ENDINGS, TYPES
+from palinode.api.views.checks import ENDINGS, TYPES, items_plain
 from palinode.core.checks import registry
 from palinode.core.expected import Expectation, ExpectationError
 from palinode.core.findings import State
 from palinode.core.weight import Weight
 from palinode.records import decisions, exports, findings
-from palinode.records.findings import Choice
+from palinode.records.findings import Choice, Judged
 from palinode.records.models import Decision
 from palinode.work.capturing import capture_job
 from palinode.work.capturing.recapture import AgainError
@@ -81,6 +84,40 @@ class FindingsView(APIView):
         total, rows = findings.page(comparison, choice, first, most)
         shown = {"total": total, "first": first, "rows": rows, **findings.by_kind(comparison, choice)}
         return HttpResponse(orjson.dumps(shown), content_type="application/json")
+
+
+class FindingView(APIView):
+    """One finding."""
+
+    @extend_schema(operation_id="finding", responses=FindingSerializer)
+    def get(self, request: Request, pk: int, rank: int) -> HttpResponse:
+        """Show it."""
+        judged = _judged(request, pk, rank)
+        return HttpResponse(orjson.dumps(findings.shown(judged, np.array([rank]))[0]), content_type="application/json")
+
+
+class PagesOfFindingView(APIView):
+    """The pages that show a finding."""
+
+    @extend_schema(
+        operation_id="pages_of_finding",
+        parameters=[OpenApiParameter("first", OpenApiTypes.INT), OpenApiParameter("rows", OpenApiTypes.INT)],
+        responses=ItemsSerializer,
+    )
+    def get(self, request: Request, pk: int, rank: int) -> HttpResponse:
+        """Return some of them, by section and address, and how many there are; none where they are not listed."""
+        judged = _judged(request, pk, rank)
+        query = request.query_params
+        first, most = number(query, "first", 0, 10**9), number(query, "rows", 200, MOST_ROWS)
+        shown = items_plain(pk, findings.pages_of(judged, rank, first, most), first)
+        return HttpResponse(orjson.dumps(shown), content_type="application/json")
+
+
+def _judged(request: Request, pk: int, rank: int) -> Judged:
+    judged = Judged(access.comparison(request, pk))
+    if rank >= len(judged.records):
+        raise Http404
+    return judged
 
 
 class AcceptView(APIView):

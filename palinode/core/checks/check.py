@@ -99,7 +99,7 @@ class Check:
     filters: tuple[str, ...] = ()
     """Arrays of its rows by which they can be chosen."""
     items: tuple[str, ...] = ()
-    """Columns of what a row stands for; none where a row stands for itself."""
+    """Columns of what a row stands for; none where it stands for itself, or for pages."""
     options: type | None = None
     """A dataclass of what people may set, with a default for each (core/checks/options.py)."""
 

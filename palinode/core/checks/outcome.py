@@ -1,7 +1,8 @@
 """What a check makes of its inputs: rows, findings, and what it could not look at."""
 
+import hashlib
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
@@ -35,8 +36,8 @@ class Rows:
     right_note: list[str]
     numbers: Mapping[str, np.ndarray] = field(default_factory=dict)
     """Arrays by name, of integers or float32."""
-    items: Sequence["Items"] = ()
-    """What rows stand for; the array ``items`` says of each row which, -1 for none."""
+    items: Sequence["Items | PageSet"] = ()
+    """What rows and findings stand for; the array ``items`` says of each row which, -1 for none."""
 
     def __len__(self) -> int:
         return len(self.verdict)
@@ -66,12 +67,30 @@ class Items:
 
 
 @dataclass(frozen=True)
+class PageSet:
+    """Pages that a row or a finding stands for, of a check that reads the check of pages."""
+
+    rows: np.ndarray
+    """int32: rows of the check of pages, in the order in which they are shown."""
+
+    def __len__(self) -> int:
+        return len(self.rows)
+
+    @cached_property
+    def digest(self) -> bytes:
+        """Tells sets apart, so that each is kept once."""
+        return hashlib.blake2b(self.rows.astype("<i4").tobytes(), digest_size=16).digest()
+
+
+@dataclass(frozen=True)
 class Outcome:
     """What a check makes of its inputs; a function of these, kept once and shared by all that have the same."""
 
     rows: Rows
     findings: Findings
     """Their rows are ranks."""
+    finding_items: Mapping[int, int] = field(default_factory=dict)
+    """Place of a finding to the number of the pages that show it, among the items of the rows."""
     unseen: tuple[str, ...] = ()
     """What could not be looked at, in sentences."""
     gives: Mapping[str, Any] = field(default_factory=dict)
@@ -91,7 +110,36 @@ class Row:
     order: float = 0.0
     """Its place within verdict and group, the least first; then by what stands left, or right."""
     numbers: Mapping[str, int] = field(default_factory=dict)
-    items: Items | None = None
+    items: Items | PageSet | None = None
+
+
+class _Numbers:
+    """Numbers of sets of items, each set once."""
+
+    def __init__(self) -> None:
+        self.items: list[Items | PageSet] = []
+        self._known: dict[object, int] = {}
+
+    def of(self, items: Items | PageSet | None) -> int:
+        """Return the number of a set; -1 for none."""
+        if items is None:
+            return -1
+        key = items.digest if isinstance(items, PageSet) else id(items)
+        if key not in self._known:
+            self._known[key] = len(self.items)
+            self.items.append(items)
+        return self._known[key]
+
+    def of_findings(self, findings: Findings) -> dict[int, int]:
+        """Return by place the number of the pages that show a finding, for those that list them."""
+        return {place: self.of(PageSet(one.on)) for place, one in findings.single.items() if one.on is not None}
+
+
+def with_items(rows: Rows, findings: Findings) -> Outcome:
+    """Return the outcome of a check whose rows stand for themselves, and some of whose findings list pages."""
+    numbers = _Numbers()
+    told = numbers.of_findings(findings)
+    return Outcome(replace(rows, items=tuple(numbers.items)), findings, told)
 
 
 def outcome(
@@ -114,18 +162,16 @@ def outcome(
     place = np.empty(len(rows), np.int64)
     place[np.lexsort((by_text, group))] = np.arange(len(rows))
     in_order = [rows[at] for at in ordered.tolist()]
-    sets: dict[int, int] = {}
-    items: list[Items] = []
-    for row in in_order:
-        if row.items is not None and id(row.items) not in sets:
-            sets[id(row.items)] = len(items)
-            items.append(row.items)
+    sets = _Numbers()
+    stands_for = np.array([sets.of(row.items) for row in in_order], np.int64)
+    told = ranked(findings, rank)
+    finding_items = sets.of_findings(told)
     numbers = {
         name: np.array([row.numbers.get(name, -1) for row in in_order], np.int64)
         for name in dict.fromkeys(name for row in rows for name in row.numbers)
     }
-    if items:
-        numbers["items"] = np.array([-1 if row.items is None else sets[id(row.items)] for row in in_order], np.int64)
+    if (stands_for >= 0).any():
+        numbers["items"] = stands_for
     return Outcome(
         Rows(
             verdict=verdict[ordered],
@@ -137,8 +183,9 @@ def outcome(
             left_note=[row.left_note for row in in_order],
             right_note=[row.right_note for row in in_order],
             numbers=numbers,
-            items=items,
+            items=sets.items,
         ),
-        ranked(findings, rank),
+        told,
+        finding_items,
         unseen,
     )

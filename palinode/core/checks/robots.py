@@ -13,7 +13,7 @@ from palinode.core.checks.crawlers import ANY, TOKENS
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.looked import Looked, Side
 from palinode.core.checks.options import option
-from palinode.core.checks.outcome import Items, Outcome, Row, outcome
+from palinode.core.checks.outcome import Outcome, PageSet, Row, outcome
 from palinode.core.checks.thread import Thread
 from palinode.core.fates import Fate
 from palinode.core.findings import Finding, columns
@@ -133,16 +133,16 @@ def _rules(
         opened = int((before & ~after).sum())
         if len(newly):
             what = _why(right)
-            shut = [pages.left_address[row] for row in newly.tolist()]
-            items = Items((shut, [pages.right_address[row] for row in newly.tolist()]))
+            shut = newly[np.argsort(pages.place[newly])].astype(np.int32)
             note = f"{what}: {_that_were(len(newly), 'open')}, of {len(hosts.rows):,}"
             detail = f"{what} of pages that were open at the source" if right.status == 200 else what
             locus = ANY if ANY in tokens else " ".join(tokens)
             address, said = f"{right.origin}/robots.txt", _said(right)
             found.append(
-                Finding(SHUT_OUT, locus, len(newly), _said(left), said, detail, address, row=len(rows), looks=said)
+                Finding(SHUT_OUT, locus, len(newly), _said(left), said, detail, address, len(rows), shut, said)
             )
-            rows.append(Row(_SHUT_OUT, _said(left), _said(right), name, note, RULES, 0, {"pages": len(newly)}, items))
+            numbers = {"pages": len(newly)}
+            rows.append(Row(_SHUT_OUT, _said(left), _said(right), name, note, RULES, 0, numbers, PageSet(shut)))
             continue
         same = _lines(left) == _lines(right) and left.status == right.status
         note = f"open now: {_that_were(opened, 'shut out')}" if opened else ""
@@ -336,7 +336,6 @@ CHECK = Check(
         Column("detail", "What differs", Cell.RIGHT_NOTE),
         Column("pages", "Pages", Cell.NUMBER),
     ),
-    items=("source", "destination"),
     judge=judge,
     asks=asks,
     options=RobotsOptions,

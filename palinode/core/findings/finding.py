@@ -1,7 +1,9 @@
 """One finding, as a check tells it that finds few: one difference or fault, about one subject at one locus."""
 
 import hashlib
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+
+import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.checks.kind import Kind
@@ -25,6 +27,8 @@ class Finding:
     """The address that it is about; empty where it is about no single one."""
     row: int = -1
     """The row of the check on which it stands, as the check gave its rows; -1 for none."""
+    on: np.ndarray | None = field(default=None, compare=False)
+    """The pages that show it, as rows of the check of pages (int32); None where they are not listed."""
     looks: str = ""
     """What it looks like, where the words also tell numbers that may change; empty for the words."""
 

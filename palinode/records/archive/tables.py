@@ -264,7 +264,12 @@ TABLES = (
         holds={"s.kind IN ('u1', 'i2', 'i4', 'i8', 'f4')": "its numbers are none"},
         most=1_000_000,
     ),
-    Table(CheckItems, _OF_OUTCOME, {"outcome_id": "checkoutcome"}),
+    Table(
+        CheckItems,
+        _OF_OUTCOME,
+        {"outcome_id": "checkoutcome", "pages_id": "checkoutcome"},
+        frozenset({"pages_id"}),
+    ),
     Table(
         CheckFinding,
         _OF_OUTCOME,

@@ -70,7 +70,7 @@ class CheckColumn(models.Model):
 
 
 class CheckItems(models.Model):
-    """Some of the items that a row stands for; rows that stand for the same ones name the same set."""
+    """Some of the items that rows or findings stand for; those that stand for the same ones name the same set."""
 
     pk = models.CompositePrimaryKey("outcome_id", "number", "part")
     outcome = models.ForeignKey(CheckOutcome, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
@@ -79,8 +79,12 @@ class CheckItems(models.Model):
     part = models.IntegerField()
     size = models.IntegerField()
     """Items in this part."""
+    pages = models.ForeignKey(
+        CheckOutcome, models.CASCADE, null=True, db_constraint=False, db_index=False, related_name="+"
+    )
+    """The outcome of pages whose rows they are; null for items of another sort."""
     data = models.BinaryField()
-    """zlib of JSON: their columns."""
+    """Of pages their ranks there, int32, little-endian, all in one part; of others zlib of JSON: their columns."""
 
 
 class CheckFinding(models.Model):
@@ -98,6 +102,8 @@ class CheckFinding(models.Model):
     """Rank of the row on which it stands; null for one that stands on none."""
     pages = models.IntegerField(default=1)
     """On how many pages it is seen."""
+    items = models.IntegerField(null=True)
+    """The number of the items that list them; null where they are not listed."""
     left_address = models.TextField(null=True)
     right_address = models.TextField(null=True)
     detail = models.TextField()

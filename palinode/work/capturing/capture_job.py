@@ -47,7 +47,7 @@ def resume(capture: Capture) -> bool:
     with transaction.atomic():
         if not captures.resume(capture):
             return False
-        shares.offer(capture, Policy.read(capture.settings).workers)
+        shares.offer(capture, Policy.kept(capture.settings).workers)
     return True
 
 
@@ -57,5 +57,5 @@ def take_up() -> None:
         capture_end.conclude(capture)
     for capture in Capture.objects.filter(state=Capture.State.RUNNING):
         if not frontier.living_shares(capture):
-            workers = Policy.read(capture.settings).workers
+            workers = Policy.kept(capture.settings).workers
             job_queue.take_up(shares.SHARE, "capture_id", [capture.pk], times=workers)

@@ -74,7 +74,7 @@ class _Limiter:
 class _Share:
     def __init__(self, capture: Capture) -> None:
         self.capture = capture
-        self.policy = Policy.read(capture.settings)
+        self.policy = Policy.kept(capture.settings)
         self.access, self.honours = side_access.side_of(capture.move, capture.which)
         self.share = captures.join(capture)
         base, all_of_it = recapture.site(capture, self.access.base)

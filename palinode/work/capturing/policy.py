@@ -35,8 +35,6 @@ class Policy:
     """Requests at once, over all workers."""
     rate: float = 0
     """Requests a second at most, over all workers; 0 for no bound."""
-    honour_robots: bool = True
-    """Leave alone what robots rules (RFC 9309) shut out."""
     max_addresses: int = 200_000
     """Addresses asked at most."""
     max_depth: int = 50
@@ -67,10 +65,7 @@ class Policy:
         for name, value in given.items():
             if name not in kinds:
                 raise PolicyError(name, "There is no such option.")
-            if kinds[name] is bool:
-                if not isinstance(value, bool):
-                    raise PolicyError(name, "Say yes or no.")
-            elif kinds[name] is str:
+            if kinds[name] is str:
                 try:
                     window = hours.read(value) if isinstance(value, str) else None
                 except hours.HoursError as error:
@@ -83,6 +78,12 @@ class Policy:
                 value = kinds[name](value)
             values[name] = value
         return cls(**values)
+
+    @classmethod
+    def kept(cls, settings: dict[str, Any]) -> "Policy":
+        """Return the options that a capture was begun with; those that this version does not know are left out."""
+        known = {one.name for one in fields(cls)}
+        return cls.read({name: value for name, value in settings.items() if name in known})
 
     def plain(self) -> dict[str, Any]:
         """Return the options as they are kept."""

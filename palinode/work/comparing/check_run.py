@@ -119,7 +119,11 @@ def draft(compared: Compared, check: Check, options: Any) -> Outcome | None:
 
 def keep(comparison: Comparison, runs: Sequence[Run]) -> list[CheckOutcome]:
     """Write the outcomes that are new, and return those of all checks. Needs a transaction."""
-    return [outcomes.keep(comparison.move_id, one.check, one.digest, one.made) for one in runs]
+    kept: list[CheckOutcome] = []
+    for one in runs:
+        # Pages are the first of all.
+        kept.append(outcomes.keep(comparison.move_id, one.check, one.digest, one.made, kept[0] if kept else None))
+    return kept
 
 
 def side_of(check: Check, held: list[Capture]) -> Side:

@@ -1,6 +1,7 @@
 """Reads pages of both sides for why they differ: pairs for their signs, templates for what all pages share."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
 import numpy as np
 
@@ -85,19 +86,20 @@ def shared(
     comparison: Comparison, paired: Paired, ledger: Ledger, rule: Rule, volatile: Volatile, repeated: Boilerplate
 ) -> list[Finding]:
     """Return the findings that many pages share: of templates."""
-    return template.differences(_templates(comparison, paired, ledger, rule, volatile, repeated))
+    found = template.differences(_templates(comparison, paired, ledger, rule, volatile, repeated))
+    return [one if one.on is None else replace(one, on=one.on[np.argsort(ledger.place[one.on])]) for one in found]
 
 
 def _templates(
     comparison: Comparison, paired: Paired, ledger: Ledger, rule: Rule, volatile: Volatile, repeated: Boilerplate
-) -> list[tuple[Template, Template, int]]:
-    """Return pairs of templates, each with the number of pages that stand in both."""
+) -> list[tuple[Template, Template, np.ndarray]]:
+    """Return pairs of templates, each with the rows of the ledger whose pages stand in both."""
     partner = paired.pairs.partner
     left, right = _prints(paired.left, paired.rows), _prints(paired.right, np.maximum(partner, 0))
     said = (left != 0) | (right != 0) | bool(repeated.texts or repeated.targets)
     at = np.flatnonzero((partner >= 0) & (paired.pairs.found_by == FoundBy.RULE) & said)
-    chosen, count = template.groups(left[at], right[at])
-    rows = at[chosen].tolist()
+    alike = [at[members] for members in template.groups(left[at], right[at])]
+    rows = [int(members[0]) for members in alike]
     moved = _moved(ledger, rule)
     final = rule.forms.final_of if rule.forms else str
 
@@ -115,9 +117,10 @@ def _templates(
         (_read, comparison.left, idents[0], expected, volatile, repeated),
         (_read, comparison.right, idents[1], reached, volatile, repeated),
     )
+    in_ledger = ledger.rows_of(paired.left.ident[paired.rows])
     return [
-        (one[a], other[b], number)
-        for a, b, number in zip(idents[0].tolist(), idents[1].tolist(), count.tolist(), strict=True)
+        (one[a], other[b], in_ledger[members])
+        for a, b, members in zip(idents[0].tolist(), idents[1].tolist(), alike, strict=True)
         if a in one and b in other
     ]
 

@@ -24,7 +24,7 @@ def begin(comparison: Comparison, cause: int) -> Capture:
             listed[rule.reached(right)] = None
         if left:
             listed[rule.reached(f"{home.scheme}://{home.host}{addresses.path(left)}")] = None
-    settings = Policy.read(dict(comparison.right.settings))
+    settings = Policy.kept(dict(comparison.right.settings))
     causes = comparison.standing.get("causes", [])
     if cause < len(causes) and causes[cause].get("everywhere"):
         asked = recapture.read(move, "destination", comparison.right_id, What.ALL, "", "")

@@ -413,6 +413,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/comparisons/{id}/findings/{rank}/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Show it. */
+        get: operations["finding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons/{id}/findings/{rank}/pages/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return some of them, by section and address, and how many there are; none where they are not listed. */
+        get: operations["pages_of_finding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/comparisons/{id}/findings/export/": {
         parameters: {
             query?: never;
@@ -1423,6 +1457,8 @@ export interface components {
             detail: string;
             /** @description On how many pages it is seen. */
             pages: number;
+            /** @description These pages can be listed. */
+            listed: boolean;
         };
         /** @description Findings of one state, weight and kind. */
         FindingCount: {
@@ -1516,13 +1552,15 @@ export interface components {
          * @enum {string}
          */
         ImportStateEnum: "waiting" | "done" | "failed";
-        /** @description Some of what a row stands for. */
+        /** @description Some of what a row or a finding stands for. */
         Items: {
             total: number;
             first: number;
             rows: {
                 [key: string]: string;
             }[];
+            /** @description In place of rows where they are pages; the rank is -1 for those of a comparison before. */
+            pages: components["schemas"]["Row"][];
         };
         /** @description Whether a closed capture stands, and why. */
         Judgement: {
@@ -1820,7 +1858,6 @@ export interface components {
             concurrency?: number;
             /** Format: double */
             rate?: number;
-            honour_robots?: boolean;
             max_addresses?: number;
             max_depth?: number;
             max_bytes?: number;
@@ -2729,6 +2766,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FindingsPage"];
+                };
+            };
+        };
+    };
+    finding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                rank: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Finding"];
+                };
+            };
+        };
+    };
+    pages_of_finding: {
+        parameters: {
+            query?: {
+                first?: number;
+                rows?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+                rank: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Items"];
                 };
             };
         };

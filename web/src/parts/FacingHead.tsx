@@ -6,7 +6,7 @@ export function FacingHead({ comparison, mid }: { comparison: Comparison; mid?: 
   const { left, right } = comparison;
   const oneSide = left.side === right.side;
   return (
-    <div className="facing bg-leaf border-edge shrink-0 border-b">
+    <div className="facing bg-leaf border-edge shrink-0 overflow-y-hidden border-b [scrollbar-gutter:stable]">
       <div className="left py-2.5">
         <h2 className="truncate text-[17px] leading-6">{host(left.base)}</h2>
         <p className="text-soft truncate text-[13px]">

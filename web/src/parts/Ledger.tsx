@@ -139,9 +139,9 @@ export function Ledger<R>(props: LedgerProps<R>) {
   const failed = firsts.find((one) => one.error)?.error;
   if (failed) return <p role="alert" className="text-madder p-6">{String(failed.message)}</p>;
   if (!ready) return <p role="status" className="text-soft p-6 text-center">Reading the rows …</p>;
-  if (!total) return <div className="p-10 text-center">{props.empty}</div>;
+  if (!total) return <div className="flex-1 p-10 text-center">{props.empty}</div>;
   return (
-    <div ref={scroller} className="bg-paper min-h-0 flex-1 overflow-y-auto" tabIndex={-1} data-ledger>
+    <div ref={scroller} className="bg-paper min-h-0 flex-1 overflow-y-auto [scrollbar-gutter:stable]" tabIndex={-1} data-ledger>
       <ul style={{ height: rows.getTotalSize() }} className="relative" aria-label={`${total} rows`}>
         {items.map((item) => {
           const line = lineAt(item.index);

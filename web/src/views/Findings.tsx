@@ -32,7 +32,7 @@ const WEIGHT_INK: Record<Finding["weight"], string> = { blocks: "text-madder", m
 
 const KEYS: KeyLine[] = [
   { keys: ["J", "K"], does: "move" },
-  { keys: ["Enter"], does: "read the pair" },
+  { keys: ["Enter"], does: "open" },
   { keys: ["X"], does: "mark" },
   { keys: ["A"], does: "accept with a reason" },
   { keys: ["E"], does: "mark as expected" },
@@ -61,9 +61,10 @@ export function Findings({ framed }: { framed: Framed }) {
   const total = shown?.total ?? 0;
 
   function link(row: Finding, index: number) {
-    if (row.row === null) return `/moves/${move.id}/findings?${search.toString()}`;
     const here = new URLSearchParams(search);
     here.set("row", String(index));
+    if (row.listed) return `/moves/${move.id}/findings/${row.rank}?${new URLSearchParams({ of_findings: `?${here.toString()}` }).toString()}`;
+    if (row.row === null) return `/moves/${move.id}/findings?${search.toString()}`;
     if (row.check !== "pages") return `/moves/${move.id}/rows/${row.check}/${row.row}`;
     return `/moves/${move.id}/pages/${row.row}?${new URLSearchParams({ from: "findings", of_findings: `?${here.toString()}` }).toString()}`;
   }
@@ -82,7 +83,7 @@ export function Findings({ framed }: { framed: Framed }) {
     k: () => go(-1),
     Enter: () => {
       const row = rowAt.current(standing.current);
-      if (row && row.row !== null) void navigate(link(row, standing.current));
+      if (row && (row.listed || row.row !== null)) void navigate(link(row, standing.current));
     },
     x: () => {
       const row = rowAt.current(standing.current);

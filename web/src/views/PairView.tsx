@@ -167,7 +167,7 @@ export function PairView({ framed }: { framed: Framed }) {
         <TabList />
       </div>
       <FacingHead comparison={comparison} mid={position(search, row)} />
-      <div className="bg-leaf min-h-0 flex-1 overflow-y-auto" tabIndex={0} role="region" aria-label="The pair" ref={scroll}>
+      <div className="bg-leaf min-h-0 flex-1 overflow-y-auto [scrollbar-gutter:stable]" tabIndex={0} role="region" aria-label="The pair" ref={scroll}>
         <Tabs.Content value="reading">
           <div className="facing border-edge border-b">
             <Asked side={pair.data.left} base={comparison.left.base} which="left" />

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
 import { api, data, type Finding } from "../api/client";
+import { PAGES } from "../checks/pages";
 import { Accept, type Accepting } from "../parts/Accept";
 import { Button } from "../parts/Button";
 import { FacingHead } from "../parts/FacingHead";
@@ -47,8 +48,9 @@ export function RowView({ framed }: { framed: Framed }) {
   const items = useQuery({
     queryKey: ["items", id, name, rank, first],
     queryFn: () => data(api.GET("/api/comparisons/{id}/checks/{check}/rows/{rank}/items/", { params: { path: { ...path, rank }, query: { first, rows: PAGE } } })),
-    enabled: check !== undefined && check.items.length > 0,
+    enabled: check !== undefined,
   });
+  const pages = comparison?.checks.find((one) => one.name === "pages");
   const view = check?.view ?? "pages";
   const back = `/moves/${move.id}/${view}?${search.toString()}`;
   const open = (findings.data?.rows ?? []).filter((one) => one.state === "open");
@@ -89,7 +91,7 @@ export function RowView({ framed }: { framed: Framed }) {
         {open.length ? <Button onClick={accept}>Accept {open.length === 1 ? "the finding" : `the ${open.length} findings`}</Button> : null}
       </div>
       <FacingHead comparison={comparison} mid={`row ${(rank + 1).toLocaleString("en")}`} />
-      <div className="min-h-0 flex-1 overflow-y-auto" tabIndex={0} role="region" aria-label="The row">
+      <div className="min-h-0 flex-1 overflow-y-auto [scrollbar-gutter:stable]" tabIndex={0} role="region" aria-label="The row">
         <div className="facing bg-leaf border-edge border-b">
           <pre className="left py-3 font-mono text-[13px] break-words whitespace-pre-wrap">{row.data.left ?? "nothing"}</pre>
           <div className="mid py-1">
@@ -103,14 +105,28 @@ export function RowView({ framed }: { framed: Framed }) {
         <Found rows={findings.data?.rows ?? []} />
         {items.data?.total ? (
           <section className="px-6 py-3">
-            <h2 className="mb-1 text-[15px]">{count(items.data.total, check.items[0] ?? "item", check.items[0] === "address" ? "addresses" : `${check.items[0] ?? "item"}s`)}</h2>
-            <ul className="font-mono text-[13px]">
-              {items.data.rows.map((one, at) => (
-                <li key={first + at} className="truncate" title={Object.values(one).join("\n")}>
-                  {check.items.map((column) => one[column]).join("  ")}
-                </li>
-              ))}
-            </ul>
+            <h2 className="mb-1 text-[15px]">{items.data.pages.length ? count(items.data.total, "page") : count(items.data.total, check.items[0] ?? "item", check.items[0] === "address" ? "addresses" : `${check.items[0] ?? "item"}s`)}</h2>
+            {items.data.pages.length && pages ? (
+              <ul className="border-edge -mx-6 border-t">
+                {items.data.pages.map((one, at) => (
+                  <li key={first + at}>
+                    <Link to={one.rank < 0 ? "" : PAGES.path(move.id, one)} className="facing bg-leaf border-edge h-[34px] items-center border-b">
+                      <span className="left truncate">{PAGES.left(one, comparison, pages)}</span>
+                      <span className="mid">{PAGES.mid(one, pages)}</span>
+                      <span className="right truncate">{PAGES.right(one, comparison, pages)}</span>
+                    </Link>
+                  </li>
+                ))}
+              </ul>
+            ) : (
+              <ul className="font-mono text-[13px]">
+                {items.data.rows.map((one, at) => (
+                  <li key={first + at} className="truncate" title={Object.values(one).join("\n")}>
+                    {check.items.map((column) => one[column]).join("  ")}
+                  </li>
+                ))}
+              </ul>
+            )}
             {items.data.total > PAGE ? (
               <p className="mt-2 flex gap-3 text-[14px]">
                 <button type="button" className="underline disabled:no-underline disabled:opacity-60" disabled={first === 0} onClick={() => setFirst(Math.max(0, first - PAGE))}>

@@ -4,7 +4,7 @@ import numpy as np
 
 from palinode.core.checks.check import Cell, Check, Column, Reads, Verdict
 from palinode.core.checks.looked import Looked
-from palinode.core.checks.outcome import Outcome, Rows
+from palinode.core.checks.outcome import Outcome, Rows, with_items
 from palinode.core.checks.pages import findings, kinds
 from palinode.core.checks.thread import Thread
 from palinode.core.fates import Fate
@@ -51,7 +51,7 @@ def rows(ledger: Ledger) -> Rows:
 def judge(looked: Looked) -> Outcome:
     """Return the rows of pages, and what is wrong with them or differs."""
     assert looked.pages is not None
-    return Outcome(rows(looked.pages), findings.find(looked.pages, looked.shared))
+    return with_items(rows(looked.pages), findings.find(looked.pages, looked.shared))
 
 
 CHECK = Check(
