@@ -15,7 +15,7 @@ from queue import Empty, SimpleQueue
 
 ROOT = Path(__file__).resolve().parent.parent
 PARTS = ("checks", "core", "gather", "records", "work", "api", "browser")
-QUICK = ("core", "gather", "records", "api")
+QUICK = ("checks", "core", "gather", "records", "api")
 SLOW_ALONE = ("tests.core.test_linear",)
 """What ``quick`` leaves out."""
 LANES = min(2, os.cpu_count() or 1)

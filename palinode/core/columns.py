@@ -125,6 +125,21 @@ def referred(ident: np.ndarray, targets: np.ndarray) -> tuple[np.ndarray, np.nda
     return rows, elsewhere
 
 
+def referrers(ident: np.ndarray, targets: np.ndarray, offsets: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Return who refers to each of n answers: rows (int32), each once, and int64 (n + 1,) that cuts them.
+
+    ``ident`` is ascending; ``targets`` are what each of the n refers to, end to end, cut by ``offsets`` (n + 1,).
+    """
+    n = len(ident)
+    rows = np.repeat(np.arange(n), np.diff(offsets))
+    at = find(ident, targets)
+    there = at >= 0
+    # Target and referrer as one number, so that both are sorted, and told once, in one go.
+    pairs = np.unique(at[there] * n + rows[there])
+    to, by = np.divmod(pairs, max(n, 1))
+    return by.astype(np.int32), np.searchsorted(to, np.arange(n + 1))
+
+
 def find(ordered: np.ndarray, wanted: np.ndarray) -> np.ndarray:
     """Return for each value wanted its place in an ascending array, -1 where it is not.
 

@@ -6,54 +6,64 @@ anew where one is missing or of an older version.
 
 import io
 import logging
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import cached_property
+from typing import Annotated, Any, get_args, get_type_hints
 
 import numpy as np
 from django.core.files.base import ContentFile
 from django.db import connection
 
-from palinode.core.columns import offsets, referred
+from palinode.core.columns import offsets, referred, referrers
+from palinode.core.fields import Field
 from palinode.records import bulk_copy, plans
 from palinode.records.disk import DiskFull
 from palinode.records.folder import Folder
 from palinode.records.models import Capture
 
 log = logging.getLogger(__name__)
-VERSION = 1
-_NAMES = (
-    "ident", "status", "is_page", "target", "noindex", "recognised", "whole", "edge_sum", "template", "offsets",
-    "refers", "places", "elsewhere", "text", "title", "reason", "elsewhere_text",
-)  # fmt: skip
-_SELECT = {
-    "ident": "i8", "status": "i2", "is_page": "bool", "target": "i8", "reason": "text", "text": "text", "title": "text",
-    "noindex": "bool", "recognised": "i2", "whole": "i8", "edge_sum": "i8", "template": "i8", "size": "i4",
-    "targets": "bytes", "places": "bytes",
-}  # fmt: skip
-_SQL = """SELECT a.ident, a.status, a.is_page, a.target, replace(a.reason, E'\\n', ' ') AS reason, d.text,
-    replace(f.title, E'\\n', ' ') AS title, coalesce(f.robots LIKE '%%noindex%%', false) AS noindex,
-    coalesce(f.recognised, 0::int2) AS recognised, f.whole, f.edge_sum, f.template, coalesce(f.compared, 0) AS size,
-    substr(f.targets, 1, 8 * f.compared) AS targets, substr(f.places, 1, f.compared) AS places
-    FROM records_answer a JOIN records_address d ON d.move_id = %(move)s AND d.ident = a.ident
-    LEFT JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts
-    WHERE a.capture_id = %(capture)s ORDER BY a.ident"""
+VERSION = 2
+_LINES = "replace({0}, E'\\n', ' ')"
+_NO_PRINTS = f"decode(repeat('00', {8 * len(Field)}), 'hex')"
+
+
+@dataclass(frozen=True)
+class Read:
+    """How a column is read."""
+
+    kind: str
+    """As in records/bulk_copy.py."""
+    sql: str
+    """Of an answer ``a``, its facts ``f`` and its address ``d``."""
 
 
 @dataclass(frozen=True)
 class CaptureColumns:
     """n answers of a capture in order of their identities, with what pages are told alike by; shape (n,)."""
 
-    ident: np.ndarray
+    ident: Annotated[np.ndarray, Read("i8", "a.ident")]
     """int64, ascending."""
-    status: np.ndarray
+    status: Annotated[np.ndarray, Read("i2", "a.status")]
     """int16; -1 where nothing was fetched."""
-    is_page: np.ndarray
-    target: np.ndarray
-    noindex: np.ndarray
-    recognised: np.ndarray
-    whole: np.ndarray
-    edge_sum: np.ndarray
-    template: np.ndarray
+    is_page: Annotated[np.ndarray, Read("bool", "a.is_page")]
+    known: Annotated[np.ndarray, Read("i2", "a.known")]
+    """int16: bits of core/discovery.py."""
+    target: Annotated[np.ndarray, Read("i8", "a.target")]
+    noindex: Annotated[np.ndarray, Read("bool", "coalesce(f.robots LIKE '%%noindex%%', false)")]
+    recognised: Annotated[np.ndarray, Read("i2", "coalesce(f.recognised, 0::int2)")]
+    whole: Annotated[np.ndarray, Read("i8", "f.whole")]
+    edge_sum: Annotated[np.ndarray, Read("i8", "f.edge_sum")]
+    template: Annotated[np.ndarray, Read("i8", "f.template")]
+    words: Annotated[np.ndarray, Read("i4", "f.words")]
+    images: Annotated[np.ndarray, Read("i4", "f.images")]
+    links: Annotated[np.ndarray, Read("i4", "f.links")]
+    forms: Annotated[np.ndarray, Read("i4", "f.forms")]
+    prints: Annotated[np.ndarray, Read("bytes", f"coalesce(f.prints, {_NO_PRINTS})")]
+    """int64 (n * fields): one for each of core/fields.py."""
+    text: Annotated[np.ndarray, Read("text", "d.text")]
+    """uint8: the addresses in UTF-8, one a line; so are the next two, and the last."""
+    title: Annotated[np.ndarray, Read("text", _LINES.format("f.title"))]
+    reason: Annotated[np.ndarray, Read("text", _LINES.format("a.reason"))]
     offsets: np.ndarray
     """int64 (n + 1,): cuts ``refers`` and ``places`` into those of each answer."""
     refers: np.ndarray
@@ -62,11 +72,11 @@ class CaptureColumns:
     """uint8: where each reference stands (core/fields.py)."""
     elsewhere: np.ndarray
     """int64: identities that are referred to and were not asked, ascending."""
-    text: np.ndarray
-    """uint8: the addresses in UTF-8, one a line; so are the next three."""
-    title: np.ndarray
-    reason: np.ndarray
     elsewhere_text: np.ndarray
+    asked_offsets: np.ndarray
+    """int64 (n + 1,): cuts ``asked_by`` into the pages that refer to each answer."""
+    asked_by: np.ndarray
+    """int32: rows of pages, whatever the place in them, each page once."""
 
     @cached_property
     def targets(self) -> np.ndarray:
@@ -75,9 +85,35 @@ class CaptureColumns:
         return found
 
 
+_HINTS = get_type_hints(CaptureColumns, include_extras=True)
+_NAMES = tuple(one.name for one in fields(CaptureColumns))
+_AS_READ: dict[str, Read] = {name: _HINTS[name].__metadata__[0] for name in _NAMES if get_args(_HINTS[name])}
+_EDGES = {
+    "compared": Read("i4", "coalesce(f.compared, 0)"),
+    "size": Read("i4", "coalesce(length(f.places), 0)"),
+    "all_targets": Read("bytes", "f.targets"),
+    "all_places": Read("bytes", "f.places"),
+}
+"""The references of all answers, of which those in compared fields stand first."""
+_SELECT = _AS_READ | _EDGES
+_COLUMNS = ", ".join(f"{one.sql} AS {name}" for name, one in _SELECT.items())
+_SQL = f"""SELECT {_COLUMNS}
+    FROM records_answer a JOIN records_address d ON d.move_id = %(move)s AND d.ident = a.ident
+    LEFT JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts
+    WHERE a.capture_id = %(capture)s ORDER BY a.ident"""
+
+
 def lines(column: np.ndarray, number: int) -> list[str]:
     """Return the texts of a column of lines, of which there are so many."""
     return column.tobytes().decode().split("\n") if number else []
+
+
+def lines_at(column: np.ndarray, rows: np.ndarray) -> list[str]:
+    """Return the texts of some rows (ascending or not) of a column of lines, without reading the others as text."""
+    ends = np.append(np.flatnonzero(column == ord("\n")), len(column))
+    starts = np.concatenate([np.zeros(1, np.int64), ends[:-1] + 1])
+    cuts = zip(starts[rows].tolist(), ends[rows].tolist(), strict=True)
+    return [column[start:end].tobytes().decode() for start, end in cuts]
 
 
 def of(capture: Capture) -> CaptureColumns:
@@ -120,22 +156,31 @@ def _made(capture: Capture) -> CaptureColumns:
     with plans.whole(), connection.cursor() as cursor:
         # A whole capture is read block by block, which takes two thirds of the time of row by row.
         cursor.execute("SET LOCAL enable_indexscan = off")
-        found = bulk_copy.columns_out(_SELECT, _SQL, values)
-    targets = np.frombuffer(found["targets"], "<i8")
-    refers, elsewhere = referred(found["ident"], targets)
+        found = bulk_copy.columns_out({name: one.kind for name, one in _SELECT.items()}, _SQL, values)
+    targets, places = np.frombuffer(found["all_targets"], "<i8"), np.frombuffer(found["all_places"], np.uint8)
+    ends = offsets(found["size"])
+    asked_by, asked_offsets = referrers(found["ident"], targets, ends)
+    # Those in compared fields are the first of each page.
+    chosen = np.arange(len(targets)) - np.repeat(ends[:-1], found["size"]) < np.repeat(found["compared"], found["size"])
+    refers, elsewhere = referred(found["ident"], targets[chosen])
     return CaptureColumns(
-        **{name: found[name] for name in _NAMES[:9]},
-        offsets=offsets(found["size"]),
+        **{name: _array(one.kind, found[name]) for name, one in _AS_READ.items()},
+        offsets=offsets(found["compared"]),
         refers=refers.astype(np.int32),
-        places=np.frombuffer(found["places"], np.uint8),
+        places=places[chosen],
         elsewhere=elsewhere,
-        **{name: _joined(found[name]) for name in ("text", "title", "reason")},
-        elsewhere_text=_joined(_texts(capture, elsewhere)),
+        elsewhere_text=_array("text", _texts(capture, elsewhere)),
+        asked_offsets=asked_offsets,
+        asked_by=asked_by,
     )
 
 
-def _joined(texts: list[str]) -> np.ndarray:
-    return np.frombuffer("\n".join(texts).encode(), np.uint8)
+def _array(kind: str, column: Any) -> np.ndarray:
+    """Return a column as it is kept: texts as lines, bytes as the whole numbers that they are."""
+    if kind == "text":
+        return np.frombuffer("\n".join(column).encode(), np.uint8)
+    found: np.ndarray = np.frombuffer(column, "<i8") if kind == "bytes" else column
+    return found
 
 
 def _texts(capture: Capture, idents: np.ndarray) -> list[str]:

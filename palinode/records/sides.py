@@ -4,37 +4,21 @@ from dataclasses import replace
 from typing import Any
 
 import numpy as np
-from django.db import connection
 
 from palinode.core import address as addresses
-from palinode.core.columns import LeftColumns, PageDetails, SideColumns, find, offsets
+from palinode.core.columns import LeftColumns, PageDetails, SideColumns, find
 from palinode.core.discovery import Discovery
-from palinode.core.edges import sums
+from palinode.core.edges import slices, sums
 from palinode.core.fields import Field
 from palinode.core.recognition import site
 from palinode.core.rule import Rule
 from palinode.core.temporary_address import Forms, Translation
 from palinode.core.volatile import Volatile
-from palinode.records import bulk_copy, column_files, masking, plans
+from palinode.records import bulk_copy, column_files, masking
 from palinode.records.column_files import CaptureColumns
 from palinode.records.models import Capture
 
 _KEPT = ("ident", "status", "is_page", "target", "noindex", "whole", "edge_sum", "template")
-_EDGES = {"size": "i4", "targets": "bytes", "places": "bytes"}
-_SQL = {
-    "title": "f.title",
-    "text": "d.text",
-    "words": "f.words",
-    "images": "f.images",
-    "links": "f.links",
-    "forms": "f.forms",
-    "prints": "f.prints",
-    "size": "coalesce(f.compared, 0) AS size",
-    "targets": "substr(f.targets, 1, 8 * f.compared) AS targets",
-    "places": "substr(f.places, 1, f.compared) AS places",
-}
-"""What a column is in SQL, where it is not a column of the answer."""
-_FACTS = "JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts"
 
 
 def load_left(capture: Capture, base: str, rule: Rule) -> LeftColumns:
@@ -88,14 +72,18 @@ def _translation(capture: Capture, forms: Forms) -> Translation:
 
 def stand_ins(capture: Capture) -> tuple[np.ndarray, np.ndarray]:
     """Return the identities of pages that stand in for others in a capture, and as what (recognition/site.py)."""
-    found = _columns(
-        capture, {"ident": "i8", "known": "i2", "is_page": "bool", "words": "i4", "prints": "bytes"}, _FACTS
-    )
-    home = found["ident"] == addresses.ident(capture.access.get("base", ""))
-    impossible = ~found["is_page"] & (found["known"] & int(Discovery.PROBE) != 0)
-    prints = np.frombuffer(found["prints"], "<i8").reshape(-1, len(Field))
-    kinds = site.stand_ins(prints, found["words"], impossible, home)
-    return found["ident"][kinds != 0], kinds[kinds != 0]
+    kept = column_files.of(capture)
+    home = kept.ident == addresses.ident(capture.access.get("base", ""))
+    # What answers an address that cannot be is read like a page where it answers as if it were there.
+    impossible = ~kept.is_page & (kept.known & int(Discovery.PROBE) != 0) & (kept.status == 200)
+    read = np.flatnonzero((kept.is_page | impossible) & (kept.whole != 0))
+    kinds = site.stand_ins(_prints(kept)[read], kept.words[read], impossible[read], home[read])
+    chosen = kinds != 0
+    return kept.ident[read[chosen]], kinds[chosen]
+
+
+def _prints(kept: CaptureColumns) -> np.ndarray:
+    return kept.prints.reshape(-1, len(Field))
 
 
 def details(
@@ -123,38 +111,21 @@ def details(
 
 
 def _details(capture: Capture, idents: np.ndarray) -> PageDetails:
-    numbers = dict.fromkeys(("words", "images", "links", "forms"), "i4")
-    found = _columns(
-        capture,
-        {"ident": "i8", "text": "text", "title": "text"} | numbers | {"prints": "bytes"} | _EDGES,
-        f"{plans.FACTS} {plans.ADDRESS}",
-        idents,
-    )
+    """Return the details of those of some answers (ascending identities) that are there."""
+    kept = column_files.of(capture)
+    at = find(kept.ident, idents)
+    rows = at[(at >= 0) & np.append(kept.is_page, False)[at]]
+    refers, places, ends = slices(kept.refers, kept.places, kept.offsets, rows)
     return PageDetails(
-        ident=found["ident"],
-        text=found["text"],
-        title=found["title"],
-        **{name: found[name] for name in numbers},
-        prints=np.frombuffer(found["prints"], "<i8").reshape(-1, len(Field)),
-        targets=np.frombuffer(found["targets"], "<i8"),
-        places=np.frombuffer(found["places"], np.uint8),
-        offsets=offsets(found["size"]),
+        ident=kept.ident[rows],
+        text=column_files.lines_at(kept.text, rows),
+        title=column_files.lines_at(kept.title, rows),
+        **{name: getattr(kept, name)[rows] for name in ("words", "images", "links", "forms")},
+        prints=_prints(kept)[rows],
+        targets=np.concatenate([kept.ident, kept.elsewhere])[refers],
+        places=places,
+        offsets=ends,
     )
-
-
-def _columns(capture: Capture, select: dict[str, str], join: str, idents: np.ndarray | None = None) -> dict[str, Any]:
-    """Return columns of a capture's answers, or of some of them, and of what is joined to them."""
-    wanted = ", ".join(_SQL.get(name, f"a.{name}") for name in select)
-    values = {"move": capture.move_id, "capture": capture.pk}
-    if idents is not None:
-        some = f"SELECT {wanted} FROM {plans.ANSWERS} {join}"
-        return bulk_copy.columns_out(select, some, values | {"idents": idents.tolist()})
-    with plans.whole(), connection.cursor() as cursor:
-        # A whole capture is read block by block, which takes two thirds of the time of row by row.
-        cursor.execute("SET LOCAL enable_indexscan = off")
-        return bulk_copy.columns_out(
-            select, f"SELECT {wanted} FROM records_answer a {join} WHERE a.capture_id = %(capture)s", values
-        )
 
 
 def _side(capture: Capture, base: str, kept: CaptureColumns) -> dict[str, Any]:
