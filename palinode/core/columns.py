@@ -62,6 +62,8 @@ class LeftColumns(SideColumns):
     expected: list[str]
     """What the rule makes of each address."""
     expected_ident: np.ndarray
+    planned: np.ndarray
+    """bool: the rule changes the path or the query."""
     targets: np.ndarray
     """int64: identities of what the rule makes of the addresses referred to."""
     places: np.ndarray
@@ -109,6 +111,11 @@ class PageDetails:
             places=places,
             offsets=offsets,
         )
+
+
+def changes_path(texts: list[str], expected: list[str]) -> np.ndarray:
+    """Return bool (n,): where what is expected for an address has another path or query."""
+    return np.array([a[a.find("/", 8) :] != b[b.find("/", 8) :] for a, b in zip(texts, expected, strict=True)], bool)
 
 
 def referred(ident: np.ndarray, targets: np.ndarray) -> tuple[np.ndarray, np.ndarray]:

@@ -92,10 +92,10 @@ def pair(left: LeftColumns, right: SideColumns, said: ByHand | None = None) -> P
     What a person ``said`` of pairs holds before the rule.
     """
     rows = np.flatnonzero(left.is_page)
-    texts, expected = ([column[row] for row in rows.tolist()] for column in (left.text, left.expected))
+    texts, expected = (list(map(column.__getitem__, rows.tolist())) for column in (left.text, left.expected))
     expected_ident = left.expected_ident[rows]
     paths = [text[text.find("/", 8) :] for text in texts]
-    pairs = by_address.find(right, paths, expected, expected_ident, left.recognised[rows])
+    pairs = by_address.find(right, paths, left.planned[rows], expected_ident, left.recognised[rows])
     if said:
         pairs = by_hand.settle(pairs, left.ident[rows], right, said)
     unlike = content.unlike(left, right, rows, pairs.partner)
@@ -240,7 +240,7 @@ def _rows(
         return picked
 
     def words(column: list[str]) -> list[str]:
-        return [column[row] for row in order.tolist()]
+        return list(map(column.__getitem__, order.tolist()))
 
     rank = np.empty(n + m, np.int64)
     rank[order] = np.arange(n + m)

@@ -40,6 +40,8 @@ Slash = Literal["keep", "add", "remove"]
 Query = Literal["keep", "drop"]
 
 
+VERSION = 1
+"""Raised when the same text comes to expect something else, since what rules expect is kept."""
 LIMIT = 200_000
 """Characters of a rule."""
 

@@ -35,9 +35,13 @@ def line(values: Iterable[object]) -> str:
 
 def numbers(column: np.ndarray, null: int | None = None) -> list[str]:
     """Return whole numbers or booleans as a column of COPY's text format; the value ``null`` is written as NULL."""
-    values = column.tolist()
-    words = {value: "\\N" if value == null else field(value) for value in set(values)}
-    return [words[value] for value in values]
+    if column.dtype == bool:
+        return np.where(column, "t", "f").tolist()
+    written = list(map(str, column.tolist()))
+    if null is not None:
+        for at in np.flatnonzero(column == null).tolist():
+            written[at] = "\\N"
+    return written
 
 
 def texts(column: list[str], empty: str = "") -> list[str]:

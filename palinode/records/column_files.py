@@ -1,30 +1,24 @@
 """The columns of a closed capture, written once as arrays that every comparison maps into memory.
 
-They lie beside the evidence as NumPy files (NEP 1), follow from the capture's answers and facts alone, and are made
-anew where one is missing or of an older version.
+They follow from the capture's answers and facts alone, and are made anew where one is missing or of an older version.
 """
 
-import io
-import logging
 from dataclasses import dataclass, fields
 from functools import cached_property
 from typing import Annotated, Any, get_args, get_type_hints
 
 import numpy as np
-from django.core.files.base import ContentFile
 from django.db import connection
 
 from palinode.core.columns import offsets, referred, referrers
 from palinode.core.fields import Field
-from palinode.records import bulk_copy, plans
-from palinode.records.disk import DiskFull
-from palinode.records.folder import Folder
+from palinode.records import array_files, bulk_copy, plans
 from palinode.records.models import Capture
 
-log = logging.getLogger(__name__)
 VERSION = 2
 _LINES = "replace({0}, E'\\n', ' ')"
 _NO_PRINTS = f"decode(repeat('00', {8 * len(Field)}), 'hex')"
+_FIRST_EIGHT = "('x' || encode(substr(a.body, 1, 8), 'hex'))::bit(64)::bigint"
 
 
 @dataclass(frozen=True)
@@ -58,11 +52,18 @@ class CaptureColumns:
     images: Annotated[np.ndarray, Read("i4", "f.images")]
     links: Annotated[np.ndarray, Read("i4", "f.links")]
     forms: Annotated[np.ndarray, Read("i4", "f.forms")]
+    length: Annotated[np.ndarray, Read("i8", "a.length")]
+    """int64: bytes of the body."""
+    body: Annotated[np.ndarray, Read("i8", _FIRST_EIGHT)]
+    """int64: the first eight bytes of the body's digest; 0 for none."""
+    asked_for: Annotated[np.ndarray, Read("i2", "q.asked_for")]
+    """int16: as in core/scope.py; -1 where it was not said."""
     prints: Annotated[np.ndarray, Read("bytes", f"coalesce(f.prints, {_NO_PRINTS})")]
     """int64 (n * fields): one for each of core/fields.py."""
     text: Annotated[np.ndarray, Read("text", "d.text")]
-    """uint8: the addresses in UTF-8, one a line; so are the next two, and the last."""
+    """uint8: the addresses in UTF-8, one a line; so are the next three, and ``elsewhere_text``."""
     title: Annotated[np.ndarray, Read("text", _LINES.format("f.title"))]
+    media_type: Annotated[np.ndarray, Read("text", _LINES.format("a.media_type"))]
     reason: Annotated[np.ndarray, Read("text", _LINES.format("a.reason"))]
     offsets: np.ndarray
     """int64 (n + 1,): cuts ``refers`` and ``places`` into those of each answer."""
@@ -99,56 +100,29 @@ _SELECT = _AS_READ | _EDGES
 _COLUMNS = ", ".join(f"{one.sql} AS {name}" for name, one in _SELECT.items())
 _SQL = f"""SELECT {_COLUMNS}
     FROM records_answer a JOIN records_address d ON d.move_id = %(move)s AND d.ident = a.ident
+    LEFT JOIN records_frontier q ON q.capture_id = a.capture_id AND q.ident = a.ident AND q.variant = a.variant
     LEFT JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts
     WHERE a.capture_id = %(capture)s ORDER BY a.ident"""
 
 
-def lines(column: np.ndarray, number: int) -> list[str]:
-    """Return the texts of a column of lines, of which there are so many."""
-    return column.tobytes().decode().split("\n") if number else []
-
-
-def lines_at(column: np.ndarray, rows: np.ndarray) -> list[str]:
-    """Return the texts of some rows (ascending or not) of a column of lines, without reading the others as text."""
-    ends = np.append(np.flatnonzero(column == ord("\n")), len(column))
-    starts = np.concatenate([np.zeros(1, np.int64), ends[:-1] + 1])
-    cuts = zip(starts[rows].tolist(), ends[rows].tolist(), strict=True)
-    return [column[start:end].tobytes().decode() for start, end in cuts]
-
-
 def of(capture: Capture) -> CaptureColumns:
     """Return the columns of a capture; those of a closed one are kept."""
-    folder, names = Folder(capture.move_id), _names(capture)
-    try:
-        return CaptureColumns(**{name: folder.array(names[name]) for name in _NAMES})
-    except (FileNotFoundError, EOFError, ValueError):
-        # Not there, of another version, or just being written by another worker.
-        made = _made(capture)
+    if found := array_files.read(capture.move_id, name_of(capture), _NAMES):
+        return CaptureColumns(**found)
+    made = _made(capture)
     if capture.state == Capture.State.CLOSED:
-        _keep(folder, names, made)
+        array_files.keep(capture.move_id, name_of(capture), {name: getattr(made, name) for name in _NAMES})
     return made
 
 
 def names(captures: list[Capture]) -> set[str]:
     """Return the names of the files that some captures have, or would have."""
-    return {name for capture in captures for name in _names(capture).values()}
+    return {name for one in captures for name in array_files.names(one.move_id, name_of(one), _NAMES).values()}
 
 
-def _names(capture: Capture) -> dict[str, str]:
-    where = f"{Folder(capture.move_id).name}/columns/{capture.pk}-{VERSION}-{capture.readings}"
-    return {name: f"{where}/{name}.npy" for name in _NAMES}
-
-
-def _keep(folder: Folder, names: dict[str, str], made: CaptureColumns) -> None:
-    """Store the columns; without room for them they are made again each time."""
-    try:
-        for name, path in names.items():
-            file = io.BytesIO()
-            np.save(file, getattr(made, name))
-            folder.delete(path)
-            folder.save(path.removeprefix(f"{folder.name}/"), ContentFile(file.getvalue()))
-    except (OSError, DiskFull):
-        log.warning("columns could not be kept", exc_info=True)
+def name_of(capture: Capture) -> str:
+    """Return what the columns of a capture are called: anew, when it is read again or this version makes others."""
+    return f"{capture.pk}-{VERSION}-{capture.readings}"
 
 
 def _made(capture: Capture) -> CaptureColumns:
@@ -178,7 +152,7 @@ def _made(capture: Capture) -> CaptureColumns:
 def _array(kind: str, column: Any) -> np.ndarray:
     """Return a column as it is kept: texts as lines, bytes as the whole numbers that they are."""
     if kind == "text":
-        return np.frombuffer("\n".join(column).encode(), np.uint8)
+        return array_files.as_lines(column)
     found: np.ndarray = np.frombuffer(column, "<i8") if kind == "bytes" else column
     return found
 

@@ -1,9 +1,12 @@
 """Decisions as they hold now: neither superseded, withdrawn nor past their end."""
 
+import hashlib
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Q, QuerySet
+from django.db.models import Q, QuerySet, TextField
+from django.db.models.fields.json import KT
+from django.db.models.functions import Cast, Concat
 from django.utils import timezone
 
 from palinode.core import address as addresses
@@ -78,10 +81,13 @@ def by_hand(move: Move) -> ByHand:
     return ByHand(dict(said["pair"]), frozenset(said["part"]))
 
 
-def of_pairs(move: Move) -> list[Any]:
-    """Return what decides about pairs and fates, for the digest of what was made of it."""
-    found = holding(move).filter(kind__in=("pair", "part", "retire")).values_list("kind", "scope")
-    return sorted([kind, sorted(scope.items())] for kind, scope in found)
+def of_pairs(move: Move) -> str:
+    """Return a digest of what decides about pairs and fates, whatever the order in which it was decided."""
+    # The server's own text of a JSON object has its members in an order of their own.
+    told = Concat("kind", Cast("scope", TextField()), output_field=TextField())
+    texts = holding(move).filter(kind__in=("pair", "part", "retire")).annotate(told=told).order_by("told")
+    found = texts.values_list("told", flat=True)
+    return hashlib.sha256("\n".join(found).encode()).hexdigest()
 
 
 def accepted(move: Move) -> dict[int, int]:
@@ -106,8 +112,9 @@ def weights(move: Move) -> dict[str, Weight]:
 
 def retired(move: Move) -> Retired:
     """Return what is retired in a move."""
-    scopes = list(holding(move, "retire").values_list("scope", flat=True))
+    found = holding(move, "retire").annotate(address=KT("scope__address"), section=KT("scope__section"))
+    said = list(found.order_by().values_list("address", "section"))
     return Retired(
-        frozenset(addresses.ident(scope["address"]) for scope in scopes if "address" in scope),
-        frozenset(scope["section"] for scope in scopes if "section" in scope),
+        frozenset(addresses.idents([address for address, _ in said if address]).tolist()),
+        frozenset(section for _, section in said if section),
     )

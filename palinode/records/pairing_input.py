@@ -65,6 +65,7 @@ def _pages(
                     document=_DOCUMENT.unpack_from(prints, _DOCUMENT.size * Field.DOCUMENT)[0],
                     images=_images(targets, places),
                     rest=PackedFacts(rest),
+                    names_itself=Place.CANONICAL in places or Place.HREFLANG in places,
                 )
                 for ident, text, title, language, prints, targets, places, rest in batch
             ]

@@ -14,7 +14,7 @@ from palinode.core.recognition import site
 from palinode.core.rule import Rule
 from palinode.core.temporary_address import Forms, Translation
 from palinode.core.volatile import Volatile
-from palinode.records import bulk_copy, column_files, masking
+from palinode.records import array_files, bulk_copy, column_files, expected_columns, masking
 from palinode.records.column_files import CaptureColumns
 from palinode.records.models import Capture
 
@@ -25,18 +25,16 @@ def load_left(capture: Capture, base: str, rule: Rule) -> LeftColumns:
     """Load the answers and facts of a capture with their texts, and what a rule makes of them."""
     kept = column_files.of(capture)
     number = len(kept.ident)
-    text = column_files.lines(kept.text, number)
-    expected = rule.expect_many(text)
-    expected_ident = addresses.idents(expected)
-    elsewhere = rule.expect_many(column_files.lines(kept.elsewhere_text, len(kept.elsewhere)))
-    targets = np.concatenate([expected_ident, addresses.idents(elsewhere)])[kept.refers]
+    text = array_files.lines(kept.text, number)
+    expected = expected_columns.of(capture, kept, text, rule)
     return LeftColumns(
-        **_side(capture, base, kept) | {"edge_sum": sums(targets, kept.places, kept.offsets)},
+        **_side(capture, base, kept) | {"edge_sum": expected.edge_sum},
         text=text,
-        title=column_files.lines(kept.title, number),
-        expected=expected,
-        expected_ident=expected_ident,
-        targets=targets,
+        title=array_files.lines(kept.title, number),
+        expected=array_files.lines(expected.text, number),
+        expected_ident=expected.ident,
+        planned=expected.planned,
+        targets=np.concatenate([expected.ident, expected.elsewhere])[kept.refers],
         places=kept.places,
         offsets=kept.offsets,
     )
@@ -118,8 +116,8 @@ def _details(capture: Capture, idents: np.ndarray) -> PageDetails:
     refers, places, ends = slices(kept.refers, kept.places, kept.offsets, rows)
     return PageDetails(
         ident=kept.ident[rows],
-        text=column_files.lines_at(kept.text, rows),
-        title=column_files.lines_at(kept.title, rows),
+        text=array_files.lines_at(kept.text, rows),
+        title=array_files.lines_at(kept.title, rows),
         **{name: getattr(kept, name)[rows] for name in ("words", "images", "links", "forms")},
         prints=_prints(kept)[rows],
         targets=np.concatenate([kept.ident, kept.elsewhere])[refers],
@@ -138,10 +136,9 @@ def _side(capture: Capture, base: str, kept: CaptureColumns) -> dict[str, Any]:
         order = np.argsort(idents)
         at = find(idents[order], kept.ident)
         recognised = np.where(at >= 0, np.append(kinds[order], 0)[at], recognised)
-    reasons = column_files.lines(kept.reason, len(kept.ident))
     return {name: getattr(kept, name) for name in _KEPT} | {
         "recognised": recognised,
         "home": base,
-        "reason": {row: text for row, text in enumerate(reasons) if text},
+        "reason": array_files.filled(kept.reason),
         "limits": tuple(limits),
     }

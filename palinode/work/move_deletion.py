@@ -6,7 +6,7 @@ from datetime import timedelta
 from django.db import transaction
 from django.utils import timezone
 
-from palinode.records import column_files, deletion, folder
+from palinode.records import column_files, deletion, expected_columns, folder
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, Import, Move, Segment
 from palinode.work import job_queue
@@ -64,7 +64,8 @@ def _sweep(number: int) -> int:
     # Asked after the files were listed: a row of a listed file is there by now, or never comes.
     kept = set(Segment.objects.filter(capture__move=number, let_go_at=None).values_list("name", flat=True))
     kept |= set(Import.objects.filter(move=number).exclude(stored="").values_list("stored", flat=True))
-    kept |= column_files.names(list(Capture.objects.filter(move=number, state=Capture.State.CLOSED)))
+    captures = list(Capture.objects.filter(move=number, state=Capture.State.CLOSED).select_related("move"))
+    kept |= column_files.names(captures) | expected_columns.names(captures)
     for name in set(stray) - kept:
         files.delete(name)
         swept += 1

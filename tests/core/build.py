@@ -13,7 +13,7 @@ from palinode.core.checks.files import FILE_MISSING
 from palinode.core.checks.outcome import Row, outcome
 from palinode.core.checks.pages import findings as page_findings
 from palinode.core.checks.pages.check import rows as page_rows
-from palinode.core.columns import LeftColumns, PageDetails, offsets, referred
+from palinode.core.columns import LeftColumns, PageDetails, changes_path, offsets, referred
 from palinode.core.compare import Retired
 from palinode.core.difference_signs import OldAddresses, Text
 from palinode.core.facts import Facts
@@ -93,6 +93,7 @@ def side(
         text=[path for _, path, _ in rows],
         title=[read[row].title if row in read else "" for row in range(len(rows))],
         expected=expected,
+        planned=changes_path([path for _, path, _ in rows], expected),
         expected_ident=every[: len(rows)],
         targets=mapped,
         places=places,

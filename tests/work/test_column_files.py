@@ -6,7 +6,7 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.edges import sums
-from palinode.records import column_files
+from palinode.records import array_files, column_files
 from palinode.records.folder import Folder
 from palinode.work import move_deletion, read_again
 from tests.site import Answer, page
@@ -31,11 +31,11 @@ class ColumnFilesTest(MoveTestCase):
         self.assertLessEqual(self.names, set(self.folder.names()))
         found = column_files.of(self.taken)
         self.assertIsInstance(found.ident, np.memmap)
-        texts = column_files.lines(found.text, len(found.ident))
+        texts = array_files.lines(found.text, len(found.ident))
         self.assertEqual(addresses.idents(texts).tolist(), found.ident.tolist())
         self.assertTrue((np.diff(found.ident) > 0).all(), "in order of identity")
         row = texts.index("http://old.example/a")
-        self.assertEqual(column_files.lines(found.title, len(texts))[row], "About \u00fc")
+        self.assertEqual(array_files.lines(found.title, len(texts))[row], "About \u00fc")
         self.assertEqual((found.status[row], bool(found.is_page[row]), bool(found.noindex[row])), (200, True, True))
         self.assertEqual(found.status[texts.index("http://old.example/gone")], 404)
         home = texts.index("http://old.example/")

@@ -19,7 +19,7 @@ __all__ = ["MOST_READ", "Contrasts", "OldAddresses", "Sign", "Text", "chosen", "
 MOST_READ = 3_000
 """Pairs of a comparison whose texts are read for signs; for others it is concluded from those."""
 
-FIRST_READ = 1_000
+FIRST_READ = 400
 """After so many no more are read, if all that differ alike show the same."""
 _SHARE = 0.95
 _ALL = 0.99

@@ -67,12 +67,12 @@ def _look(
 
 
 def find(
-    right: SideColumns, path: list[str], expected: list[str], expected_ident: np.ndarray, known_as: np.ndarray
+    right: SideColumns, path: list[str], planned: np.ndarray, expected_ident: np.ndarray, known_as: np.ndarray
 ) -> Pairs:
     """Return the pairs of n left pages.
 
-    ``path`` and ``expected`` are their paths and what the rule makes of their addresses, ``expected_ident``
-    (int64, n) the identities of that; ``known_as`` is what they were recognised as.
+    ``path`` are their paths, which the rule changes where it is ``planned`` (bool, n); ``expected_ident`` (int64, n)
+    are the identities of what it makes of their addresses; ``known_as`` is what they were recognised as.
     """
     host = addresses.split(right.home)
     is_home = np.array([text == "/" for text in path], bool)
@@ -86,7 +86,6 @@ def find(
     hop_count, at = ends.hops.copy(), np.where(ends.row >= 0, ends.row, row)
 
     # Where the rule changes the path, the old path at the destination says whether it redirects.
-    planned = np.array([a != b[b.find("/", 8) :] for a, b in zip(path, expected, strict=True)], bool)
     old = np.flatnonzero(planned)
     if len(old):
         old_texts = [f"{host.scheme}://{host.host}{path[i]}" for i in old]

@@ -27,11 +27,15 @@ class Kept(NamedTuple):
     images: list[int]
     """Identities of the images in its main content."""
     rest: PackedFacts
+    names_itself: bool = True
+    """It has references that may be other addresses of its own."""
 
 
 def _own_names(kept: Kept) -> list[str]:
     """Return the addresses that a page says it has: its own, canonical, alternate in its own language."""
     own = [kept.address]
+    if not kept.names_itself:
+        return own
     for one in kept.rest.at(Place.CANONICAL, Place.HREFLANG):
         if one.place == Place.CANONICAL or (kept.language and one.label == kept.language):
             own.append(addresses.normal(one.written, kept.address) or kept.address)

@@ -149,11 +149,11 @@ def _digest(
     looked: Looked,
     read: list[list[list[int]]],
     before: Sequence[Run],
-    decided: Sequence[Any],
+    decided: str,
 ) -> str:
     """Return the digest of what a check makes its outcome of (SHA-256, hexadecimal).
 
-    ``read`` are the captures that it reads of each side, ``decided`` the decisions about pairs and fates.
+    ``read`` are the captures that it reads of each side, ``decided`` is a digest of the decisions about them.
     """
     inputs: dict[str, Any] = {
         "check": [check.name, check.version],

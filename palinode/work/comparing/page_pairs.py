@@ -45,10 +45,8 @@ def is_of_one_side(comparison: Comparison) -> bool:
 
 def find(comparison: Comparison, rule: Rule) -> Compared:
     """Load both captures of a comparison and pair their pages."""
-    left, right = at_once(
-        (sides.load_left, comparison.left, comparison.left.access["base"], rule),
-        (sides.load_right, comparison.right, comparison.right.access["base"], rule.forms),
-    )
+    left = sides.load_left(comparison.left, comparison.left.access["base"], rule)
+    right = sides.load_right(comparison.right, comparison.right.access["base"], rule.forms)
     said = decisions.by_hand(comparison.move)
     paired = compare.pair(left, right, said)
     one_side = is_of_one_side(comparison)
@@ -68,17 +66,16 @@ def _with_found(
     comparison: Comparison, paired: Paired, rule: Rule, volatile: Volatile, apart: Set[tuple[int, int]]
 ) -> tuple[Paired, PageDetails, PageDetails]:
     """Return pairs with those that no address led to, and the details of both sides' pages that may be told of."""
-    details = (
-        (sides.details, comparison.left, paired.told_left, None, volatile),
-        (sides.details, comparison.right, paired.told_right, rule.forms, volatile),
+    told = (
+        sides.details(comparison.left, paired.told_left, None, volatile),
+        sides.details(comparison.right, paired.told_right, rule.forms, volatile),
     )
     if is_of_one_side(comparison) or not len(paired.alone_left) or not len(paired.alone_right):
-        return paired, *at_once(*details)
-    # All at once, so that the database works while pages are read here.
-    left, right, *told = at_once(
+        return paired, *told
+    # At once, so that the database works while pages are read here.
+    left, right = at_once(
         (pairing_input.source_pages, comparison.left, paired.alone_left, rule),
         (pairing_input.destination_pages, comparison.right, paired.alone_right, rule.forms),
-        *details,
     )
     paired = compare.with_found(paired, pairing.find(left, right, apart))
     by_links = compare.linked(paired, told[1], apart)
