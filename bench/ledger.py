@@ -60,6 +60,8 @@ def seed(rows: int) -> tuple[int, str]:
         place=place,
         section=section,
         section_names=names,
+        group=section,
+        group_names=names,
         left=number + 1,
         right=number + 1,
         left_address=[f"http://old.example{path}" for path in paths],

@@ -121,7 +121,12 @@ def path(address: str) -> str:
 
 def section(address: str) -> str:
     """Return the first segment of the path with its slash; ``/`` for the home page."""
-    return "/" + address.split("/", 4)[3].split("?", 1)[0]
+    return section_of(path(address))
+
+
+def section_of(path: str) -> str:
+    """Return the first segment of a path (with or without query) with its slash; ``/`` for the home page."""
+    return "/" + path.split("/", 2)[1].split("?", 1)[0]
 
 
 def bare_host(host: str) -> str:

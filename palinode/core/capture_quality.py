@@ -5,12 +5,8 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from palinode.core.pattern import REPEATING
-from palinode.core.reason import Reason
 from palinode.core.recognition.page_kind import PageKind
 from palinode.core.wording import number, sentence
-
-SHUT_OUT = Reason.SHUT_OUT.words()
-"""The reason of an address that robots rules keep a capture from asking."""
 
 _MOST_UNREAD = 0.1
 _MOST_RECOGNISED = 0.5

@@ -231,9 +231,8 @@ def _rows(
     right_texts = right_texts + new_told.text
     titles = [left.title[row] for row in rows.tolist()] + new_told.title
     nothing = [""] * m
-    order, place, section, section_names = ledger.arrange(
-        all_fates, paired.paths + [text[text.find("/", 8) :] for text in right_texts[n:]]
-    )
+    arranged = ledger.arrange(all_fates, paired.paths + [text[text.find("/", 8) :] for text in right_texts[n:]])
+    order = arranged.order
 
     def pick(array: np.ndarray, filler: int = 0) -> np.ndarray:
         picked: np.ndarray = np.concatenate([array, np.full(m, filler)])[order]
@@ -247,9 +246,11 @@ def _rows(
     status = np.append(right.status, -1)
     return Ledger(
         fate=all_fates[order],
-        place=place[order],
-        section=section[order],
-        section_names=section_names,
+        place=arranged.place[order],
+        section=arranged.section[order],
+        section_names=arranged.section_names,
+        group=arranged.group[order],
+        group_names=arranged.group_names,
         left=pick(left.ident[rows]),
         right=np.concatenate(
             [np.where(pairs.partner >= 0, np.append(right.ident, 0)[pairs.partner], 0), right.ident[new]]

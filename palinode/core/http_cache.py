@@ -51,12 +51,3 @@ def _moment(date: str) -> float | None:
     except (ValueError, IndexError, TypeError):
         return None
     return (found if found.tzinfo else found.replace(tzinfo=UTC)).timestamp()
-
-
-def duration(seconds: int) -> str:
-    """Return a time in words, as ``two hours`` would be said: the largest unit that fits."""
-    for unit, size in (("day", 86_400), ("hour", 3_600), ("minute", 60)):
-        if seconds >= size:
-            number = round(seconds / size)
-            return f"{number:,} {unit}{'' if number == 1 else 's'}"
-    return f"{seconds} second{'' if seconds == 1 else 's'}"

@@ -12,6 +12,10 @@ from palinode.core.fields import Field
 _TEMPLATES = 200
 """Templates that are told apart."""
 _FEWEST = 2
+MOST_GROUPS = 200
+"""Groups of the rows of a check at most."""
+OTHERS = "other sections"
+"""The group of those sections that are none of their own."""
 
 
 @dataclass(frozen=True)
@@ -30,17 +34,20 @@ class Differences:
 class Ledger:
     """The rows of a comparison, worst first; lists and arrays of length n.
 
-    Within a fate, rows stand by section and address, so that every choice of fate and section is a
+    Within a fate, rows stand by group and address, so that every choice of fate and group is a
     run of ranks, and a run's start and length follow from ``counts``.
     """
 
     fate: np.ndarray
     place: np.ndarray
-    """Rank of the row when all are ordered by address."""
+    """Rank of the row when all are ordered by group and address."""
     section: np.ndarray
     """Places in ``section_names``."""
     section_names: list[str]
     """In order of address."""
+    group: np.ndarray
+    """Places in ``group_names``; a group is a section, or what is left where there are too many."""
+    group_names: list[str]
     left: np.ndarray
     """Identity of the left page; 0 where there is none."""
     right: np.ndarray
@@ -83,14 +90,17 @@ class Ledger:
 
     @property
     def crossing(self) -> list[tuple[str, str, str, int]]:
-        """Left section, right section (empty for none), fate, rows: the bands of Standing."""
-        names = {name: code for code, name in enumerate([*self.section_names, ""])}
+        """Left group, right group (empty for none), fate, rows: the bands of Standing."""
+        names = {name: code for code, name in enumerate([*self.group_names, ""])}
         nowhere = names[""]
         arrives = np.isin(self.fate, [Fate.ALTERED, Fate.MOVED, Fate.KEPT, Fate.NEW])
-        to = np.where(arrives, self.section, nowhere)
+        to = np.where(arrives, self.group, nowhere)
         for row in np.flatnonzero(arrives & (self.address_change != 0)).tolist():
-            to[row] = names.setdefault(addresses.section(self.right_address[row]), len(names))
-        start = np.where(self.left != 0, self.section, nowhere)
+            name = addresses.section(self.right_address[row])
+            if name not in names and len(names) >= 2 * MOST_GROUPS:
+                name = OTHERS
+            to[row] = names.setdefault(name, len(names))
+        start = np.where(self.left != 0, self.group, nowhere)
         words, fates = list(names), len(Fate)
         bands, first, count = np.unique(
             (start * len(words) + to) * fates + self.fate, return_index=True, return_counts=True
@@ -112,30 +122,51 @@ def templates(prints: np.ndarray) -> np.ndarray:
     return found
 
 
-def section(path: str) -> str:
-    """Return the first segment of a path with its slash."""
-    return "/" + path.split("/", 2)[1].split("?", 1)[0]
+@dataclass(frozen=True)
+class Arrangement:
+    """How n rows stand."""
+
+    order: np.ndarray
+    """int64 (n,): the rows, worst first, then by group and address."""
+    place: np.ndarray
+    """int64 (n,): place of each row when all are ordered by group and address."""
+    section: np.ndarray
+    """int64 (n,): places in ``section_names``."""
+    section_names: list[str]
+    """In order of address."""
+    group: np.ndarray
+    """int64 (n,): places in ``group_names``."""
+    group_names: list[str]
 
 
-def arrange(fate: np.ndarray, paths: list[str]) -> tuple[np.ndarray, np.ndarray, np.ndarray, list[str]]:
-    """Return the rows' order worst first, each row's place by address, its section, and the sections' names.
+def arrange(fate: np.ndarray, paths: list[str]) -> Arrangement:
+    """Return how rows stand, by their fates and paths.
 
-    By address means segment by segment, so that a section stays together; names are in that order.
+    By address means segment by segment, so that a section stays together. A section is a group of its own, unless there
+    are too many: then those with the fewest rows stand together behind the others.
     """
     if not paths:
         nothing = np.zeros(0, np.int64)
-        return nothing, nothing, nothing, []
+        return Arrangement(nothing, nothing, nothing, [], nothing, [])
     # An address holds no line end and no blank, so all are translated at once.
     keys = "\n".join(paths).replace("/", "\1").replace("?", "\2").split("\n")
     by_address = np.array(sorted(range(len(keys)), key=keys.__getitem__), np.int64)
-    place = np.empty(len(keys), np.int64)
-    place[by_address] = np.arange(len(keys))
-    ranked = by_address[np.argsort(fate[by_address], kind="stable")]
     starts, names = [0], []
     while starts[-1] < len(keys):
-        names.append(section(paths[by_address[starts[-1]]]))
+        names.append(addresses.section_of(paths[by_address[starts[-1]]]))
         after = names[-1].replace("/", "\1") + "\3"
         starts.append(bisect_left(by_address, after, lo=starts[-1], key=keys.__getitem__))
+    sizes = np.diff(starts)
     codes = np.empty(len(keys), np.int64)
-    codes[by_address] = np.repeat(np.arange(len(names)), np.diff(starts))
-    return ranked, place, codes, names
+    codes[by_address] = np.repeat(np.arange(len(names)), sizes)
+    group, group_names = codes, names
+    if len(names) > MOST_GROUPS:
+        own = np.sort(np.argsort(-sizes, kind="stable")[: MOST_GROUPS - 1])
+        to = np.full(len(names), len(own))
+        to[own] = np.arange(len(own))
+        group, group_names = to[codes], [*(names[at] for at in own.tolist()), OTHERS]
+        by_address = by_address[np.argsort(group[by_address], kind="stable")]
+    place = np.empty(len(keys), np.int64)
+    place[by_address] = np.arange(len(keys))
+    order = by_address[np.argsort(fate[by_address], kind="stable")]
+    return Arrangement(order, place, codes, names, group, group_names)

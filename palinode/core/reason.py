@@ -1,33 +1,54 @@
 """Why an address gave no answer: one list of reasons, and one table of how each is said."""
 
-from enum import Enum
+from enum import IntEnum
 
 
-class Reason(Enum):
-    """Why nothing was fetched; what follows from it is decided by this, and never by its words."""
+class Reason(IntEnum):
+    """Why nothing was fetched; what follows from it is decided by this, and never by its words.
 
-    NONE = ""
-    FORBIDDEN = "refused: {said}, which this installation does not allow"
+    The numbers are kept with answers, so that none ever means something else.
+    """
+
+    NONE = 0
+    FORBIDDEN = 1
     """By the outbound guard."""
-    CERTIFICATE = "refused: the certificate does not fit ({said})"
-    NO_ADDRESS = "refused: not an address that can be asked for"
-    UNRESOLVED = "the host name does not resolve"
-    NO_TLS = "no secure connection: the host does not speak TLS here"
-    TIMED_OUT = "timed out {times}"
-    NOBODY = "nothing listens there: the connection was refused by the host"
-    NO_CONNECTION = "no connection: {said}"
-    HUNG_UP = "the host hung up {times}"
-    BROKE_OFF = "the body broke off {times}"
-    NO_HTTP = "the answer is not HTTP {times}"
-    SHUT_OUT = "shut out by robots rules"
-    RULES_UNKNOWN = "robots.txt {said}"
+    CERTIFICATE = 2
+    NO_ADDRESS = 3
+    UNRESOLVED = 4
+    NO_TLS = 5
+    TIMED_OUT = 6
+    NOBODY = 7
+    NO_CONNECTION = 8
+    HUNG_UP = 9
+    BROKE_OFF = 10
+    NO_HTTP = 11
+    SHUT_OUT = 12
+    RULES_UNKNOWN = 13
     """The rules could not be had, so that nothing may be asked (RFC 9309 section 2.3.1.4)."""
-    STOPPED = "stopped"
+    STOPPED = 14
 
     def words(self, said: str = "", times: str = "") -> str:
         """Return it in words for a person."""
-        return self.value.format(said=said, times=times)
+        return _WORDS[self].format(said=said, times=times)
 
+
+_WORDS = {
+    Reason.NONE: "",
+    Reason.FORBIDDEN: "refused: {said}, which this installation does not allow",
+    Reason.CERTIFICATE: "refused: the certificate does not fit ({said})",
+    Reason.NO_ADDRESS: "refused: not an address that can be asked for",
+    Reason.UNRESOLVED: "the host name does not resolve",
+    Reason.NO_TLS: "no secure connection: the host does not speak TLS here",
+    Reason.TIMED_OUT: "timed out {times}",
+    Reason.NOBODY: "nothing listens there: the connection was refused by the host",
+    Reason.NO_CONNECTION: "no connection: {said}",
+    Reason.HUNG_UP: "the host hung up {times}",
+    Reason.BROKE_OFF: "the body broke off {times}",
+    Reason.NO_HTTP: "the answer is not HTTP {times}",
+    Reason.SHUT_OUT: "shut out by robots rules",
+    Reason.RULES_UNKNOWN: "robots.txt {said}",
+    Reason.STOPPED: "stopped",
+}
 
 FINAL = frozenset({Reason.FORBIDDEN, Reason.CERTIFICATE, Reason.NO_ADDRESS})
 """Asking again would change nothing."""

@@ -10,6 +10,14 @@ from palinode.core.recognition.page_kind import PageKind
 MOST_DIFFERENCES = 3
 
 
+def duration(seconds: int) -> str:
+    """Return a time in words, as ``2 hours`` would be said: in the largest unit that fits."""
+    for unit, size in (("day", 86_400), ("hour", 3_600), ("minute", 60)):
+        if seconds >= size:
+            return number(round(seconds / size), unit)
+    return number(seconds, "second")
+
+
 def number(count: int, one: str, many: str | None = None) -> str:
     """Return ``1,284 pages`` or ``one page``."""
     return f"one {one}" if count == 1 else f"{count:,} {many or one + 's'}"

@@ -31,8 +31,8 @@ _FROM = """FROM records_frontier f LEFT JOIN records_answer a ON a.capture_id = 
 _COLUMNS = f"""d.text, x.title, {VERDICT} AS verdict, a.status, a.media_type, a.length, a.took_ms, a.reason, f.known,
     coalesce(x.recognised, 0) AS recognised, f.variant"""
 _ASKED = f"f.asked_for <= {int(AskedFor.FILE)} AND f.state < 2"
-_SECTION = "substring(d.text from '^[a-z]+://[^/?]+(/[^/?]*)')"
-"""The first segment of an address's path with its slash."""
+SECTION = "substring(d.text from '^[a-z]+://[^/?]+(/[^/?]*)')"
+"""The first segment of an address's path with its slash, as core/address.py has it, for what is counted live."""
 FILTERS = {
     "known": "f.state < 2",
     "answered": "a.status IS NOT NULL",
@@ -43,7 +43,7 @@ FILTERS = {
     "by": f"{_ASKED} AND f.known & %(number)s <> 0",
     "reason": "a.status IS NULL AND coalesce(a.reason, 'not fetched') = %(word)s",
     "type": "a.media_type = %(word)s",
-    "section": f"a.is_page AND {_SECTION} = %(word)s",
+    "section": f"a.is_page AND {SECTION} = %(word)s",
 }
 """What rows can be chosen by besides their verdict: a word alone, or with a number or a text after a colon."""
 
@@ -77,7 +77,7 @@ def sections(capture: Capture) -> list[tuple[str, int, int]]:
     where, values = _where(capture, "pages", "")
     with plans.whole(), connection.cursor() as cursor:
         cursor.execute(
-            f"SELECT {_SECTION}, count(*), count(*) FILTER (WHERE x.recognised <> 0) {_FROM} {where} "
+            f"SELECT {SECTION}, count(*), count(*) FILTER (WHERE x.recognised <> 0) {_FROM} {where} "
             "GROUP BY 1 ORDER BY 1",
             values,
         )

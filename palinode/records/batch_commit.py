@@ -9,7 +9,7 @@ from palinode.records.rows import AnswerRow, Batch
 
 ANSWER = (
     "capture_id, ident, as_asked, status, reason, is_page, media_type, target, length, body, facts, known, "
-    'depth, asked_at, took_ms, etag, modified, coding, recorded_at, segment_id, "offset", variant'
+    'depth, asked_at, took_ms, etag, modified, coding, recorded_at, segment_id, "offset", variant, why'
 )
 FACTS = (
     "move_id, key, version, title, description, robots, language, canonical, words, headings, images, links, "
@@ -69,11 +69,12 @@ def add_facts(move: int, lines: dict[int, str]) -> None:
 
 def _placed(answer: AnswerRow, segment: int | None, base: int) -> str:
     """Return the whole COPY text of an answer, with where its record lies."""
+    at: tuple[object, object] = (None, None)
     if answer.earlier is not None:
-        return f"{answer.line}\t{answer.earlier.segment}\t{answer.earlier.offset}\t{answer.variant}\n"
-    if answer.offset is None:
-        return f"{answer.line}\t\\N\t\\N\t{answer.variant}\n"
-    return f"{answer.line}\t{segment}\t{base + answer.offset}\t{answer.variant}\n"
+        at = (answer.earlier.segment, answer.earlier.offset)
+    elif answer.offset is not None:
+        at = (segment, base + answer.offset)
+    return f"{answer.line}\t{bulk_copy.line((*at, answer.variant, answer.why))}"
 
 
 def _say_limits(capture: Capture, limits: set[str]) -> None:

@@ -90,12 +90,12 @@ _HINTS = get_type_hints(CaptureColumns, include_extras=True)
 _NAMES = tuple(one.name for one in fields(CaptureColumns))
 _AS_READ: dict[str, Read] = {name: _HINTS[name].__metadata__[0] for name in _NAMES if get_args(_HINTS[name])}
 _EDGES = {
-    "compared": Read("i4", "coalesce(f.compared, 0)"),
-    "size": Read("i4", "coalesce(length(f.places), 0)"),
-    "all_targets": Read("bytes", "f.targets"),
-    "all_places": Read("bytes", "f.places"),
+    "compared": Read("i4", "CASE WHEN a.is_page THEN f.compared END"),
+    "size": Read("i4", "CASE WHEN a.is_page THEN length(f.places) END"),
+    "all_targets": Read("bytes", "CASE WHEN a.is_page THEN f.targets END"),
+    "all_places": Read("bytes", "CASE WHEN a.is_page THEN f.places END"),
 }
-"""The references of all answers, of which those in compared fields stand first."""
+"""The references of all pages, of which those in compared fields stand first; what else was read refers to nothing."""
 _SELECT = _AS_READ | _EDGES
 _COLUMNS = ", ".join(f"{one.sql} AS {name}" for name, one in _SELECT.items())
 _SQL = f"""SELECT {_COLUMNS}

@@ -6,19 +6,20 @@ from django.db import connection
 from django.db.models import F
 
 from palinode.core import address as addresses
-from palinode.core import http_cache
-from palinode.core.capture_quality import SHUT_OUT, Figures
+from palinode.core.capture_quality import Figures
 from palinode.core.discovery import Discovery
+from palinode.core.reason import Reason
 from palinode.core.recognition.page_kind import PageKind
 from palinode.core.scope import AskedFor
 from palinode.core.volatile import Volatile
+from palinode.core.wording import duration
 from palinode.records import plans
 from palinode.records.models import Capture
 
 _ANSWERS = """
     SELECT count(*) FILTER (WHERE a.status = 429 OR a.status >= 500),
            count(*) FILTER (WHERE a.is_page AND a.reason IS NOT NULL),
-           count(*) FILTER (WHERE a.status IS NULL AND a.reason = %(shut_out)s),
+           count(*) FILTER (WHERE a.status IS NULL AND a.why = %(shut_out)s),
            count(*) FILTER (WHERE f.known & %(sitemap)s <> 0 AND f.asked_for = %(page)s),
            count(*) FILTER (WHERE f.known & %(sitemap)s <> 0 AND f.asked_for = %(page)s
                             AND (a.is_page OR a.target IS NOT NULL))
@@ -26,7 +27,7 @@ _ANSWERS = """
     WHERE a.capture_id = %(capture)s"""
 _UNREAD = """
     SELECT coalesce(reason, 'not fetched'), count(*) FROM records_answer
-    WHERE capture_id = %(capture)s AND status IS NULL AND reason IS DISTINCT FROM %(shut_out)s GROUP BY 1"""
+    WHERE capture_id = %(capture)s AND status IS NULL AND why <> %(shut_out)s GROUP BY 1"""
 _FACTS = """FROM records_answer a JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts
     WHERE a.capture_id = %(capture)s AND a.is_page"""
 
@@ -49,9 +50,9 @@ def _sampled(sample: dict[str, Any]) -> dict[str, Any]:
     learnt = Volatile.read(sample["volatile"])
     told = []
     if sample["age"]:
-        told.append(f"up to {http_cache.duration(sample['age'])} old")
+        told.append(f"up to {duration(sample['age'])} old")
     if sample["keeps"]:
-        told.append(f"kept up to {http_cache.duration(sample['keeps'])}")
+        told.append(f"kept up to {duration(sample['keeps'])}")
     return {
         "sampled": sample["asked"],
         "changed": sample["changed"],
@@ -66,7 +67,7 @@ def of(capture: Capture, stand_ins: dict[PageKind, int]) -> Figures:
     values = {
         "capture": capture.pk,
         "move": capture.move_id,
-        "shut_out": SHUT_OUT,
+        "shut_out": int(Reason.SHUT_OUT),
         "sitemap": int(Discovery.SITEMAP),
         "page": int(AskedFor.PAGE),
         "home": addresses.ident(capture.access["base"]),

@@ -97,6 +97,8 @@ class AnswerRow:
     earlier: Earlier | None = None
     """The answer before, if the host said that it still holds; the row points to its record."""
     variant: int = 0
+    why: int = 0
+    """A Reason of core/reason.py."""
 
     @property
     def key(self) -> tuple[int, int]:

@@ -4,6 +4,9 @@ import csv
 import io
 import json
 
+from django.db import connection
+
+from palinode.core import address as addresses
 from palinode.records import answer_rows, captures, exports
 from palinode.work.capturing import seeds
 from palinode.work.capturing.policy import Policy
@@ -36,6 +39,17 @@ class AnswersTest(ApiTestCase):
         response = self.api.get(f"/api/captures/{capture.pk}/answers/", query)
         self.assertEqual(response.status_code, 200, response.content)
         return response.json()
+
+    def test_a_section_in_the_database_is_what_it_is_everywhere_else(self):
+        texts = [
+            f"http://old.example{path}" for path in ("/", "/?p=1", "/a", "/a?x", "/a/b/c", "/%C3%A4/", "/a//b", "//a")
+        ]
+        with connection.cursor() as cursor:
+            cursor.execute(
+                f"SELECT {answer_rows.SECTION} FROM unnest(%s::text[]) WITH ORDINALITY d (text, n) ORDER BY n", [texts]
+            )
+            found = [row[0] for row in cursor.fetchall()]
+        self.assertEqual(found, [addresses.section(text) for text in texts])
 
     def paths(self, capture, **query):
         return [row["left"].removeprefix("http://old.example") for row in self.rows(capture, **query)["rows"]]

@@ -4,9 +4,10 @@ import unittest
 
 import numpy as np
 
+from palinode.core.address import section_of
 from palinode.core.checks.pages.check import rows
 from palinode.core.fates import Fate
-from palinode.core.ledger import arrange, section
+from palinode.core.ledger import MOST_GROUPS, OTHERS, arrange
 from tests.core.build import counts, html, ledger
 
 
@@ -15,16 +16,31 @@ class ArrangeTest(unittest.TestCase):
         paths = ["/b", "/a-b/1", "/a/2", "/", "/a", "/a/1?x=1", "/a/1"]
         fate = np.array([Fate.KEPT] * len(paths), np.int16)
         fate[0] = Fate.LOST
-        ranked, place, codes, names = arrange(fate, paths)
+        found = arrange(fate, paths)
         by_address = ["/", "/a", "/a/1", "/a/1?x=1", "/a/2", "/a-b/1", "/b"]
-        self.assertEqual([paths[row] for row in place.argsort()], by_address)
-        self.assertEqual([paths[row] for row in ranked], ["/b", *by_address[:-1]])
-        self.assertEqual(names, ["/", "/a", "/a-b", "/b"])
-        self.assertEqual([names[code] for code in codes], [section(path) for path in paths])
+        self.assertEqual([paths[row] for row in found.place.argsort()], by_address)
+        self.assertEqual([paths[row] for row in found.order], ["/b", *by_address[:-1]])
+        self.assertEqual(found.section_names, ["/", "/a", "/a-b", "/b"])
+        self.assertEqual([found.section_names[code] for code in found.section], [section_of(path) for path in paths])
 
     def test_nothing(self):
-        ranked, place, codes, names = arrange(np.zeros(0, np.int16), [])
-        self.assertEqual((len(ranked), len(place), len(codes), names), (0, 0, 0, []))
+        found = arrange(np.zeros(0, np.int16), [])
+        self.assertEqual((len(found.order), found.section_names, found.group_names), (0, [], []))
+
+    def test_of_too_many_sections_the_smallest_stand_together_behind_the_others(self):
+        large = [f"/section-{n:03}/{page}" for n in range(MOST_GROUPS - 1) for page in (1, 2)]
+        alone = [f"/a-post-{n}" for n in range(30)]
+        paths = alone + large
+        fate = np.full(len(paths), Fate.KEPT, np.int16)
+        fate[:3] = Fate.LOST
+        found = arrange(fate, paths)
+        self.assertEqual(len(found.section_names), MOST_GROUPS + 29)
+        self.assertEqual((len(found.group_names), found.group_names[-1]), (MOST_GROUPS, OTHERS))
+        self.assertEqual([found.group_names[at] for at in found.group[:30]], [OTHERS] * 30)
+        by_place = [paths[row] for row in found.place.argsort()]
+        self.assertEqual(by_place, sorted(large) + sorted(alone))
+        self.assertEqual([paths[row] for row in found.order[:3]], sorted(paths[:3]))
+        self.assertEqual(np.flatnonzero(np.diff(found.group[found.order[3:]]) < 0).tolist(), [], "each group is a run")
 
     def test_a_section_is_the_first_segment(self):
         for path, wanted in {
@@ -36,7 +52,7 @@ class ArrangeTest(unittest.TestCase):
             "/%C3%A4/": "/%C3%A4",
         }.items():
             with self.subTest(path):
-                self.assertEqual(section(path), wanted)
+                self.assertEqual(section_of(path), wanted)
 
 
 class LedgerTest(unittest.TestCase):

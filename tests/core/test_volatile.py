@@ -2,7 +2,7 @@
 
 import unittest
 
-from palinode.core import facts, http_cache, volatile
+from palinode.core import facts, http_cache, volatile, wording
 from palinode.core.fields import Field
 from palinode.core.volatile import Volatile
 
@@ -80,5 +80,5 @@ class FreshnessTest(unittest.TestCase):
         for said, seconds in [("max-age=60", 60), ('public, max-age="60", s-maxage=900', 900), ("no-store", 0)]:
             self.assertEqual(http_cache.keeps({"cache-control": said}), seconds)
         self.assertRegex(http_cache.new_query("http://a.example/?x=1"), r"\?x=1&fresh=\w{12}$")
-        for seconds, said in [(1, "1 second"), (59, "59 seconds"), (7200, "2 hours"), (90_000, "1 day")]:
-            self.assertEqual(http_cache.duration(seconds), said)
+        for seconds, said in [(1, "one second"), (59, "59 seconds"), (7200, "2 hours"), (90_000, "one day")]:
+            self.assertEqual(wording.duration(seconds), said)

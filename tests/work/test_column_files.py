@@ -5,8 +5,9 @@ import dataclasses
 import numpy as np
 
 from palinode.core import address as addresses
+from palinode.core import rule as rules
 from palinode.core.edges import sums
-from palinode.records import array_files, column_files
+from palinode.records import array_files, column_files, expected_columns
 from palinode.records.folder import Folder
 from palinode.work import move_deletion, read_again
 from tests.site import Answer, page
@@ -43,6 +44,43 @@ class ColumnFilesTest(MoveTestCase):
         self.assertIn(addresses.ident("http://elsewhere.example/x"), leads_to)
         self.assertIn(found.ident[row], leads_to)
         self.assertEqual(sums(found.targets, found.places, found.offsets).tolist(), found.edge_sum.tolist())
+
+    def test_who_refers_to_each_answer(self):
+        found = column_files.of(self.taken)
+        texts = array_files.lines(found.text, len(found.ident))
+        by = {
+            texts[row]: [
+                texts[page] for page in found.asked_by[found.asked_offsets[row] : found.asked_offsets[row + 1]]
+            ]
+            for row in range(len(texts))
+        }
+        self.assertEqual(by["http://old.example/a"], ["http://old.example/"])
+        self.assertEqual(by["http://old.example/"], ["http://old.example/a"])
+        self.assertEqual(by["http://old.example/gone"], ["http://old.example/"])
+
+    def test_what_answers_an_address_that_cannot_be_refers_to_nothing(self):
+        site, _ = self.serve(lambda path: SITE.get(path, page("Not here", "/nowhere-else")), {})
+        taken = self.capture(self.move(site, site), "source")
+        self.assertTrue(taken.judgement["answers_impossible"])
+        found = column_files.of(taken)
+        self.assertNotIn(addresses.ident("http://old.example/nowhere-else"), found.elsewhere.tolist())
+
+    def test_what_the_rule_makes_of_a_capture_is_kept_for_as_long_as_it_is_the_move_s(self):
+        rule = rules.read(self.taken.move.rule)
+        texts = array_files.lines(column_files.of(self.taken).text, len(column_files.of(self.taken).ident))
+        found = expected_columns.of(self.taken, column_files.of(self.taken), texts, rule)
+        kept = expected_columns.names([self.taken])
+        self.assertLessEqual(kept, set(self.folder.names()))
+        again = expected_columns.of(self.taken, column_files.of(self.taken), texts, rule)
+        self.assertIsInstance(again.ident, np.memmap)
+        for one in dataclasses.fields(found):
+            self.assertEqual(getattr(again, one.name).tolist(), getattr(found, one.name).tolist(), one.name)
+        self.assertEqual(array_files.lines(again.text, len(texts)), rule.expect_many(texts))
+        other = rules.read(f"{self.taken.move.rule}\n/a -> /b")
+        before = set(self.folder.names())
+        moved = expected_columns.of(self.taken, column_files.of(self.taken), texts, other)
+        self.assertEqual(moved.planned.tolist(), [text.endswith("/a") for text in texts])
+        self.assertEqual(set(self.folder.names()), before, "a rule that is only tried leaves nothing")
 
     def test_missing_and_damaged_ones_are_made_anew(self):
         before = {

@@ -65,7 +65,7 @@ class SamplingTest(MoveTestCase):
 
         capture = self.captured(cached)
         self.assertEqual((capture.sample["older"], capture.sample["age"], capture.sample["keeps"]), (5, 7200, 86400))
-        said = "A cache or proxy stands in front with an older copy: 5 of 5 pages asked again at the end are another one past it (up to 2 hours old, kept up to 1 day)"
+        said = "A cache or proxy stands in front with an older copy: 5 of 5 pages asked again at the end are another one past it (up to 2 hours old, kept up to one day)"
         self.assertIn(said, self.grounds(capture))
         self.assertFalse(capture.judgement["stands"])
         sent = [head.get("Cache-Control") for path, head in zip(self.sites[0].asked, self.sites[0].headers, strict=True) if "fresh=" in path]  # fmt: skip

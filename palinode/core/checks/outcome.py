@@ -9,9 +9,7 @@ from typing import Any
 import numpy as np
 
 from palinode.core.findings import Findings, ranked
-
-MOST_GROUPS = 200
-"""Groups of a check's rows at most; pages have one for each section, however many."""
+from palinode.core.ledger import MOST_GROUPS
 
 
 @dataclass(frozen=True)
@@ -147,9 +145,12 @@ def outcome(
 ) -> Outcome:
     """Return rows that a check tells one by one, ranked, with the findings on them.
 
-    ``groups`` are those that rows may name, in their order; rows that name another one are an error (KeyError).
+    ``groups`` are those that rows may name, in their order; rows that name another one are an error (KeyError), and so
+    are too many groups (ValueError).
     """
     names = list(groups) or [""]
+    if len(names) > MOST_GROUPS:
+        raise ValueError(f"{len(names):,} groups; {MOST_GROUPS} are the most")
     codes = {name: at for at, name in enumerate(names)}
     verdict = np.array([row.verdict for row in rows], np.int16)
     group = np.array([codes[row.group] for row in rows], np.int64)

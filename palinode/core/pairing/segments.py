@@ -3,7 +3,7 @@
 import re
 from collections import Counter
 
-from palinode.core.ledger import section
+from palinode.core.address import section_of
 from palinode.core.pairing.candidates import Candidates, sharing
 from palinode.core.pairing.pages import Pages
 
@@ -23,7 +23,7 @@ def find(left: Pages, right: Pages) -> Candidates:
     """
     ends = [[_key(path) for path in side.path] for side in (left, right)]
     found = sharing(*([[end] if end else [] for end in side] for side in ends))
-    sections = [[section(path) for path in side.path] for side in (left, right)]
+    sections = [[section_of(path) for path in side.path] for side in (left, right)]
     both = Counter((sections[0][one], sections[1][other]) for one, other, _ in found)
     of_left = Counter(sections[0][one] for one in {one for one, _, _ in found})
     # Of those that share an ending, the ones in like sections come first.

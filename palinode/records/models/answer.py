@@ -58,6 +58,8 @@ class Answer(models.Model):
     status = models.SmallIntegerField(null=True)
     """Null when nothing was fetched; then ``reason`` says why."""
     reason = models.TextField(null=True)
+    why = models.SmallIntegerField(default=0, db_default=0)
+    """The number of that (core/reason.py), for what follows from it; 0 where the reason is another."""
     is_page = models.BooleanField()
     media_type = models.TextField(null=True)
     target = models.BigIntegerField(null=True)

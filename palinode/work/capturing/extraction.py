@@ -180,7 +180,9 @@ class _Reading:
             (headers.get("etag"), headers.get("last-modified"), headers.get("content-encoding"), None),
         )
         self.batch.answers.append(
-            AnswerRow(leased.ident, line, offset, stored_here, len(body), kind, None, leased.variant)
+            AnswerRow(
+                leased.ident, line, offset, stored_here, len(body), kind, variant=leased.variant, why=int(exchange.why)
+            )
         )
 
     def store_unread(self, why: str) -> None:
@@ -189,7 +191,7 @@ class _Reading:
         offset, _ = self._append(None)
         line = self._line((None, why, False, media or None, None), (0, None, None), (None, None, None, None))
         self.batch.answers.append(
-            AnswerRow(self.leased.ident, line, offset, None, 0, "not_fetched", None, self.leased.variant)
+            AnswerRow(self.leased.ident, line, offset, None, 0, "not_fetched", variant=self.leased.variant)
         )
 
     def _unchanged(self, earlier: Earlier) -> None:

@@ -12,9 +12,9 @@ from typing import Any
 from django.db import connection
 
 from palinode.core import address as addresses
-from palinode.core.capture_quality import SHUT_OUT
 from palinode.core.discovery import Discovery
 from palinode.core.documents import address_list
+from palinode.core.reason import Reason
 from palinode.core.scope import AskedFor, Scope
 from palinode.core.wording import number
 from palinode.records import batch_commit, bulk_copy, captures, frontier, plans
@@ -25,7 +25,7 @@ from palinode.work import side_access
 _LISTED = 100_000
 """Addresses of a list at most; longer ones are imported for the side instead."""
 _GIVEN = Discovery.HOME | Discovery.LIST | Discovery.LOG | Discovery.EXPECTED
-_FAILED = f"(a.status = 429 OR a.status >= 500 OR (a.status IS NULL AND a.reason IS DISTINCT FROM '{SHUT_OUT}'))"
+_FAILED = f"(a.status = 429 OR a.status >= 500 OR (a.status IS NULL AND a.why <> {int(Reason.SHUT_OUT)}))"
 
 
 class What(StrEnum):

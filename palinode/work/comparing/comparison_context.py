@@ -3,12 +3,12 @@
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core import http_cache
 from palinode.core.causes.comparison_context import Beside, Later
 from palinode.core.columns import SideColumns
 from palinode.core.compare import Paired
 from palinode.core.pairing.parts import Parts
 from palinode.core.rule import Rule
+from palinode.core.wording import duration
 from palinode.records import captures, page_facts, sides
 from palinode.records.models import Capture, Comparison
 
@@ -23,7 +23,7 @@ def look(comparison: Comparison, paired: Paired, rule: Rule, pieces: Parts) -> B
         later=_later(comparison, paired, rule),
         older=frozenset(sample.get("older_examples", ())),
         older_share=sample.get("older", 0) / asked if asked else 0.0,
-        older_by=http_cache.duration(sample["keeps"]) if sample.get("keeps") else "",
+        older_by=duration(sample["keeps"]) if sample.get("keeps") else "",
         parts=pieces,
     )
 

@@ -25,8 +25,8 @@ def rows(ledger: Ledger) -> Rows:
     """Return the rows of a ledger of pages."""
     return Rows(
         verdict=ledger.fate,
-        group=ledger.section,
-        groups=ledger.section_names,
+        group=ledger.group,
+        groups=ledger.group_names,
         place=ledger.place,
         left=ledger.left_address,
         right=ledger.right_address,
