@@ -282,6 +282,10 @@ class _Placing:
         self._words = [(verdict, group) for verdict, group, _ in outcome.counts]
         self._ends = list(accumulate(number for _, _, number in outcome.counts))
 
+    def word_of(self, rank: int) -> str:
+        """Return the verdict of a rank."""
+        return str(self._words[bisect_right(self._ends, rank)][0])
+
     def placed(self, row: tuple[Any, ...]) -> StoredRow:
         return StoredRow(*self._words[bisect_right(self._ends, row[0])], *row)
 
@@ -382,6 +386,33 @@ def items(outcome: CheckOutcome, rank: int, first: int, most: int) -> Listed:
     """Return of how many items a row stands, and some of them."""
     number = numbers_of(outcome.pk, ["items"], [rank])[0]["items"]
     return _items(outcome, number, first, most)
+
+
+def items_named(outcome: CheckOutcome, wanted: Collection[str]) -> dict[str, tuple[str, dict[str, str]]]:
+    """Return those items whose first column is one of some texts, each with the verdict of the row it belongs to.
+
+    Items of rows that stand for none of their own, as what is the same, are not among them.
+    """
+    numbers = column(outcome.pk, "items")
+    if not wanted or not len(numbers):
+        return {}
+    placing = _Placing(outcome)
+    verdicts = {number: placing.word_of(rank) for rank, number in enumerate(numbers.tolist()) if number >= 0}
+    names = registry.BY_NAME[outcome.check_name].items
+    left, found = set(wanted), dict[str, tuple[str, dict[str, str]]]()
+    sql = "SELECT number, data FROM records_checkitems WHERE outcome_id = %s AND pages_id IS NULL ORDER BY number, part"
+    with bulk_copy.stream(sql, [outcome.pk], 20) as batches:
+        for batch in batches:
+            for number, data in batch:
+                columns = orjson.loads(zlib.decompressobj().decompress(bytes(data), _MOST_UNPACKED))
+                for at, text in enumerate(columns[0]):
+                    if text in left:
+                        item = {name: column[at] for name, column in zip(names, columns, strict=True)}
+                        found[text] = (verdicts.get(number, ""), item)
+                        left.discard(text)
+            if not left:
+                break
+    return found
 
 
 def pages_of_finding(outcome: CheckOutcome, place: int, first: int, most: int) -> Listed:

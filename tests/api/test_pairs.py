@@ -72,6 +72,20 @@ class PairsTest(ApiTestCase):
         self.assertEqual((form["verdict"], form["right"]), ("missing", None))
         self.assertEqual(form["left"]["label"], "post q")
 
+    def test_what_became_of_the_files_that_it_shows_is_as_the_check_of_files_says(self):
+        files = {"/mill.css": STYLE, "/mill.png": PNG}
+        left = {"/": page("Home", "/a"), "/a": Answer(HOSTILE)} | files
+        right = {"/": page("Home", "/a"), "/a": Answer(HOSTILE.replace("Mill", "Barn"))} | {"/mill.css": STYLE}
+        comparison = self.compared(left, right)
+        rows = self.api.get(f"/api/comparisons/{comparison.pk}/checks/pages/rows/", {"find": "/a"}).json()["rows"]
+        self.path = f"/api/comparisons/{comparison.pk}/pages/{rows[0]['rank']}/"
+        found = {(one["group"], one["left"]["address"]): one for one in self.get("references/").json()["references"] if one["left"]}  # fmt: skip
+        image = found["image", "http://old.example/mill.png"]
+        self.assertEqual(image["file"], {"verdict": "lost", "label": "Lost", "said": "not found"})
+        self.assertEqual((image["verdict"], image["differs"]), ("as mapped", True))
+        style = found["style", "http://old.example/mill.css"]
+        self.assertEqual((style["file"], style["differs"]), (None, False))
+
     def test_a_stretch_of_what_is_the_same(self):
         self.assertEqual(self.get("stretch/", first=0, rows=1).json()[0]["left"][0]["text"], "Tide")
         self.assertEqual(self.get("stretch/", first=10**9).json(), [])

@@ -181,6 +181,14 @@ class ShownSerializer(serializers.Serializer[object]):
     label = serializers.CharField(allow_blank=True)
 
 
+class FileFateSerializer(serializers.Serializer[object]):
+    """What the check of files says of a file that a page shows."""
+
+    verdict = serializers.CharField()
+    label = serializers.CharField()
+    said = serializers.CharField(allow_blank=True)
+
+
 class BesideSerializer(serializers.Serializer[object]):
     """A reference beside its partner."""
 
@@ -190,6 +198,7 @@ class BesideSerializer(serializers.Serializer[object]):
     verdict = serializers.ChoiceField(
         choices=["same", "as mapped", "other target", "other address", "missing", "added"]
     )
+    file = FileFateSerializer(allow_null=True, help_text="Null for one that is the same, and for what is no file.")
     differs = serializers.BooleanField()
 
 

@@ -8,14 +8,15 @@ from typing import Any
 from palinode.core import address as addresses
 from palinode.core import facing
 from palinode.core import rule as rules
+from palinode.core.checks import registry
 from palinode.core.checks.pages import kinds
 from palinode.core.discovery import Discovery
 from palinode.core.facing import Beside, Paragraph, Shown
-from palinode.core.fields import Field, Place
+from palinode.core.fields import FILE_PLACES, Field, Place
 from palinode.core.recognition.page_kind import PageKind
 from palinode.core.volatile import NOTHING, Volatile
+from palinode.records import outcomes, page_rows, pairing_input, pairs
 from palinode.records import page_facts as kept_pages
-from palinode.records import page_rows, pairing_input, pairs
 from palinode.records.models import Capture, Comparison
 from palinode.records.page_rows import PageRow
 from palinode.records.pairs import Head, Kept
@@ -33,6 +34,10 @@ _HEADERS = (
     "age",
     "location",
 )
+
+
+_GONE = ("lost", "replaced")
+"""Verdicts of files that a page shows something else for."""
 
 
 def pair(comparison: Comparison, row: PageRow) -> dict[str, Any]:
@@ -71,9 +76,10 @@ def references(comparison: Comparison, row: PageRow) -> dict[str, Any]:
     moved = page_rows.found_elsewhere(comparison, addresses.idents(addressed))
     expected |= {address: moved[ident] for address in addressed if (ident := addresses.ident(address)) in moved}
     contents = _contents(comparison.left, one.links, str), _contents(comparison.right, other.links, rule.reached)
+    files = _files(comparison, {shown.address for shown in one.links if shown.group in _FILES})
     return {
-        "references": [_beside(row) for row in facing.beside(one.links, other.links, expected, contents)],
-        "forms": [_beside(row) for row in facing.beside(one.forms, other.forms, expected, ({}, {}))],
+        "references": [_beside(row, files) for row in facing.beside(one.links, other.links, expected, contents)],
+        "forms": [_beside(row, {}) for row in facing.beside(one.forms, other.forms, expected, ({}, {}))],
     }
 
 
@@ -115,6 +121,8 @@ _GROUPS = {
     Place.STYLE: "style",
     Place.SCRIPT: "script",
 }
+_FILES = frozenset(_GROUPS[one] for one in _GROUPS if one in FILE_PLACES)
+"""What files are referred to as."""
 _FORMS = {Place.FORM: True, Place.TEMPLATE_FORM: False}
 
 
@@ -151,13 +159,26 @@ def _contents(capture: Capture, links: list[Shown], reached: Callable[[str], str
     return {address: digests[ident] for address, ident in idents.items() if ident in digests}
 
 
-def _beside(one: Beside) -> dict[str, Any]:
+def _files(comparison: Comparison, wanted: set[str]) -> dict[str, dict[str, str]]:
+    """Return what the check of files says of some files of the source, by address; of those the same nothing."""
+    outcome = outcomes.of(comparison, "files")
+    found = outcomes.items_named(outcome, wanted) if outcome else {}
+    labels = {one.word: one.label for one in registry.BY_NAME["files"].verdicts}
+    return {
+        address: {"verdict": verdict, "label": labels.get(verdict, verdict), "said": item["what"]}
+        for address, (verdict, item) in found.items()
+    }
+
+
+def _beside(one: Beside, files: Mapping[str, dict[str, str]]) -> dict[str, Any]:
+    file = files.get(one.left.address) if one.left else None
     return {
         "group": one.group,
         "left": one.left and {"address": one.left.address, "label": one.left.label},
         "right": one.right and {"address": one.right.address, "label": one.right.label},
         "verdict": one.verdict,
-        "differs": one.differs,
+        "file": file,
+        "differs": one.differs or bool(file and file["verdict"] in _GONE),
     }
 
 

@@ -1134,6 +1134,8 @@ export interface components {
             left: components["schemas"]["Shown"] | null;
             right: components["schemas"]["Shown"] | null;
             verdict: components["schemas"]["BesideVerdictEnum"];
+            /** @description Null for one that is the same, and for what is no file. */
+            file: components["schemas"]["FileFate"] | null;
             differs: boolean;
         };
         /**
@@ -1432,6 +1434,12 @@ export interface components {
          * @enum {string}
          */
         FieldRowVerdictEnum: "same" | "as mapped" | "differs" | "not there" | "not compared";
+        /** @description What the check of files says of a file that a page shows. */
+        FileFate: {
+            verdict: string;
+            label: string;
+            said: string;
+        };
         /** @description One difference or fault. */
         Finding: {
             rank: number;

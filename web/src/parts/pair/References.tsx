@@ -17,6 +17,8 @@ const INK: Partial<Record<Beside["verdict"], string>> = {
   "other address": "text-indigo font-bold",
 };
 
+const GONE = ["lost", "replaced"];
+
 export function useReferences(comparison: number, rank: number, enabled: boolean) {
   return useQuery({
     queryKey: ["references", comparison, rank],
@@ -63,13 +65,21 @@ function Row({ one, comparison, paired }: { one: Beside; comparison: Comparison;
     <div className="facing border-edge border-b">
       <Cell side="left" group={one.group} shown={one.left} base={comparison.left.base} />
       <div className={`mid text-[13px] ${(paired && INK[one.verdict]) || "text-soft"}`}>{paired ? one.verdict : "not compared"}</div>
-      <Cell side="right" group={one.group} shown={one.right} base={comparison.right.base} came={paired && (one.verdict === "added" || one.verdict === "other target")} />
+      <Cell side="right" group={one.group} shown={one.right} base={comparison.right.base} file={paired ? one.file : null} came={paired && (one.verdict === "added" || one.verdict === "other target")} />
     </div>
   );
 }
 
-function Cell({ side, group, shown, base, came }: { side: "left" | "right"; group: string; shown: Beside["left"]; base: string; came?: boolean }) {
-  if (!shown) return <div className={side} />;
+type CellProps = { side: "left" | "right"; group: string; shown: Beside["left"]; base: string; file?: Beside["file"]; came?: boolean };
+
+function Cell({ side, group, shown, base, file, came }: CellProps) {
+  const said = file ? (
+    <span className={GONE.includes(file.verdict) ? "text-madder" : "text-soft"}>
+      file {file.label.toLowerCase()}
+      {file.said ? `: ${file.said}` : ""}
+    </span>
+  ) : null;
+  if (!shown) return <div className={`${side} py-1.5 pl-[134px] text-[14px]`}>{said}</div>;
   return (
     <div className={`${side} grid min-w-0 grid-cols-[110px_minmax(0,1fr)] py-1.5 text-[14px]`}>
       <span className="text-soft first-letter:capitalize">{group}</span>
@@ -78,6 +88,7 @@ function Cell({ side, group, shown, base, came }: { side: "left" | "right"; grou
         <bdi className={`font-mono text-[13px] break-all ${came ? "decoration-indigo underline decoration-2 underline-offset-3" : "text-soft"}`}>
           {shown.address ? within(shown.address, base) : "to the page itself"}
         </bdi>
+        {said ? <span className="ml-2">{said}</span> : null}
       </span>
     </div>
   );
