@@ -101,7 +101,7 @@ _COLUMNS = ", ".join(f"{one.sql} AS {name}" for name, one in _SELECT.items())
 _SQL = f"""SELECT {_COLUMNS}
     FROM records_answer a JOIN records_address d ON d.move_id = %(move)s AND d.ident = a.ident
     LEFT JOIN records_frontier q ON q.capture_id = a.capture_id AND q.ident = a.ident AND q.variant = a.variant
-    LEFT JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts
+    LEFT JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts AND a.status = 200
     WHERE a.capture_id = %(capture)s ORDER BY a.ident"""
 
 

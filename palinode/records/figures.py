@@ -38,7 +38,7 @@ def answers_impossible(capture: Capture) -> bool:
         cursor.execute(
             "SELECT EXISTS (SELECT 1 FROM records_answer a JOIN records_frontier f "
             "ON f.capture_id = a.capture_id AND f.ident = a.ident "
-            "WHERE a.capture_id = %s AND f.asked_for = %s AND a.facts IS NOT NULL)",
+            "WHERE a.capture_id = %s AND f.asked_for = %s AND a.status = 200 AND a.facts IS NOT NULL)",
             [capture.pk, int(AskedFor.PROBE)],
         )
         return bool(cursor.fetchone()[0])

@@ -71,7 +71,7 @@ def _text(move: int, ident: int | None) -> str:
 
 
 def _head(capture: Capture, answer: Answer | None) -> Head:
-    if answer is None or answer.facts is None:
+    if answer is None or answer.facts is None or not answer.is_page:
         return Head()
     with connection.cursor() as cursor:
         cursor.execute(

@@ -3,6 +3,9 @@
 from django.db import connection, transaction
 from django.db.models import F
 
+from palinode.core.discovery import Discovery
+from palinode.core.page import HTML
+from palinode.core.scope import AskedFor
 from palinode.records import batch_commit, frontier, plans
 from palinode.records.models import Answer, Capture
 from palinode.work import read_pages
@@ -17,7 +20,11 @@ _TOGETHER = 20
 _PROCESSES = 1
 _PAGES = f"""
     SELECT a.ident, d.text, a.body, s.name, a."offset", t.name, b."offset" FROM
-    (SELECT * FROM records_answer WHERE capture_id = %(capture)s AND is_page AND ident > %(after)s
+    (SELECT * FROM records_answer WHERE capture_id = %(capture)s AND ident > %(after)s AND variant = 0
+     AND (is_page OR facts IS NOT NULL OR (target IS NULL AND length > 0 AND media_type = ANY(%(markup)s)
+          AND (status <> 200 OR known & %(probe)s <> 0)
+          AND NOT EXISTS (SELECT 1 FROM records_frontier q WHERE q.capture_id = records_answer.capture_id
+                          AND q.ident = records_answer.ident AND q.asked_for = ANY(%(other)s))))
      ORDER BY ident LIMIT %(most)s) a {plans.ADDRESS}
     CROSS JOIN LATERAL (SELECT * FROM records_body WHERE move_id = %(move)s AND digest = a.body LIMIT 1) b
     JOIN records_segment s ON s.id = a.segment_id AND s.let_go_at IS NULL
@@ -27,7 +34,7 @@ _PAGES = f"""
 
 
 def read_again(capture: Capture) -> int:
-    """Make the facts of a closed capture anew; return how many pages were read."""
+    """Make the facts of a closed capture anew, of error pages as well; return how many answers were read."""
     read, after = 0, -(2**63)
     with Readers(_PROCESSES) as readers:
         while pages := _pages(capture, after):
@@ -43,7 +50,12 @@ def read_again(capture: Capture) -> int:
 def _pages(capture: Capture, after: int) -> list[Page]:
     """Return the next pages whose records are there, also in files of captures before this one."""
     move = capture.move_id
-    values = {"move": move, "capture": capture.pk, "after": after, "most": _COMMITTED}
+    values: dict[str, object] = {"move": move, "capture": capture.pk, "after": after, "most": _COMMITTED}
+    values |= {
+        "markup": list(HTML),
+        "probe": int(Discovery.PROBE),
+        "other": [int(AskedFor.SITEMAP), int(AskedFor.ROBOTS)],
+    }
     with connection.cursor() as cursor:
         cursor.execute(_PAGES, values)
         return [

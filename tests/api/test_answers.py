@@ -40,6 +40,15 @@ class AnswersTest(ApiTestCase):
         self.assertEqual(response.status_code, 200, response.content)
         return response.json()
 
+    def test_an_error_page_is_shown_with_its_title_and_is_no_page_for_that(self):
+        site = {"/": page("Home", "/gone"), "/gone": Answer(page("Nothing here", "/only-there").body, status=404)}
+        old, new = self.serve(site, {})
+        capture = self.capture(self.move(old, new), "source")
+        rows = {row["left"].removeprefix("http://old.example"): row for row in self.rows(capture)["rows"]}
+        self.assertEqual((rows["/gone"]["verdict"], rows["/gone"]["left_note"]), ("failed", "Nothing here"))
+        self.assertNotIn("/only-there", rows, "what it links to is not asked for")
+        self.assertEqual(capture.pages, 1)
+
     def test_a_section_in_the_database_is_what_it_is_everywhere_else(self):
         texts = [
             f"http://old.example{path}" for path in ("/", "/?p=1", "/a", "/a?x", "/a/b/c", "/%C3%A4/", "/a//b", "//a")

@@ -155,10 +155,9 @@ class _Reading:
         is_page = leased.asked_for <= AskedFor.FILE and exchange.has_body and page.is_page(exchange.status, media)
         target = self._redirect(headers)
         facts_key = None
-        shows_missing = leased.asked_for == AskedFor.PROBE and exchange.status == 200 and page.is_html(media)
-        if is_page or shows_missing:
-            facts_key, cut = self._facts(headers, body, digest or b"")
-            fault = fault or (core_facts.READ_IN_PART if cut else "")
+        if is_page or self._is_markup(media, target):
+            facts_key, cut = self._facts(headers, body, digest or b"", is_page)
+            fault = fault or (core_facts.READ_IN_PART if cut and exchange.status == 200 else "")
         if leased.asked_for == AskedFor.SITEMAP and exchange.status == 200:
             self._sitemap(body)
         elif exchange.status == 200 and not is_page and leased.asked_for <= AskedFor.FILE:
@@ -233,12 +232,19 @@ class _Reading:
             self._find(ident, to, headers["location"], self.leased.depth, Discovery.REDIRECT, asked_for)
         return ident
 
-    def _facts(self, headers: dict[str, str], body: bytes, digest: bytes) -> tuple[int, bool]:
-        """Note the facts of a page and what it refers to; return their key, and whether it was read in part."""
+    def _is_markup(self, media: str, target: int | None) -> bool:
+        """Whether an answer that is no page holds markup: an error page, or what is shown for what cannot be there."""
+        exchange, asked_for = self.exchange, self.leased.asked_for
+        asked = asked_for <= AskedFor.FILE or asked_for == AskedFor.PROBE
+        answered = exchange.status is not None and exchange.has_body and bool(exchange.body) and target is None
+        return asked and answered and page.is_html(media)
+
+    def _facts(self, headers: dict[str, str], body: bytes, digest: bytes, is_page: bool) -> tuple[int, bool]:
+        """Note the facts of markup, and of a page what it refers to; return their key, and whether it was cut."""
         key = core_facts.key(self.leased.ident, headers, digest)
         facts = core_facts.read(self.exchange.address, headers, body, self.memory.resolver)
         self.batch.facts[key] = rows.facts_line(self.site.move, key, facts)
-        if self.leased.asked_for != AskedFor.PROBE:
+        if is_page:
             self._links(facts)
         return key, facts.cut
 
