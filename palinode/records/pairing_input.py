@@ -26,12 +26,44 @@ _SQL = f"""
 _IMAGES = "SELECT ident, body FROM records_answer WHERE capture_id = %s AND ident = ANY(%s) AND body IS NOT NULL"
 
 
-def source_pages(capture: Capture, idents: np.ndarray, rule: Rule) -> Pages:
+class PairingInput:
+    """Pages of both sides of one comparison as pairing reads them: each is read once, however often it is asked for."""
+
+    def __init__(self, left: Capture, right: Capture, rule: Rule) -> None:
+        self._left = _Side(lambda idents: _source_pages(left, idents, rule))
+        self._right = _Side(lambda idents: _destination_pages(right, idents, rule.forms))
+
+    def source(self, idents: np.ndarray) -> Pages:
+        """Return pages of the source; what they call themselves is told as the rule maps it."""
+        return self._left.of(idents)
+
+    def destination(self, idents: np.ndarray) -> Pages:
+        """Return pages of the destination by their final forms."""
+        return self._right.of(idents)
+
+
+class _Side:
+    def __init__(self, read: Callable[[np.ndarray], Pages]) -> None:
+        self._read = read
+        self._asked = np.zeros(0, np.int64)
+        self._held: Pages | None = None
+
+    def of(self, idents: np.ndarray) -> Pages:
+        new = np.setdiff1d(idents, self._asked)
+        if len(new) or self._held is None:
+            found = self._read(new)
+            self._held = found if self._held is None else self._held.and_more(found)
+            self._asked = np.union1d(self._asked, new)
+        # All that was ever asked for, or a part of it.
+        return self._held if len(idents) == len(self._asked) else self._held.of(idents)
+
+
+def _source_pages(capture: Capture, idents: np.ndarray, rule: Rule) -> Pages:
     """Load pages of a source; the addresses that they name themselves by are what the rule makes of them."""
     return _pages(capture, idents, rule.expect_many)
 
 
-def destination_pages(capture: Capture, idents: np.ndarray, forms: Forms | None) -> Pages:
+def _destination_pages(capture: Capture, idents: np.ndarray, forms: Forms | None) -> Pages:
     """Load pages of a destination; with ``forms`` they are known by their final form."""
     if forms is None:
         return _pages(capture, idents, list)

@@ -59,6 +59,22 @@ def said(evidence, left: dict[str, str], right: dict[str, str]) -> dict[tuple[st
     }
 
 
+class PagesTest(unittest.TestCase):
+    def test_some_of_them_and_others_after_them(self):
+        texts_of = {"/a": "the mill by the tide", "/b": "rye and oat", "/c": "a wheel of elm and oak"}
+        given = {path: html(path, text) for path, text in texts_of.items()}
+        whole = pages(given)
+        one, other = pages({path: given[path] for path in ("/a", "/b")}), pages({"/c": given["/c"]})
+        both = one.and_more(other)
+        for name in ("path", "title", "heading", "names", "identifier", "media"):
+            self.assertEqual(getattr(both, name), getattr(whole, name), name)
+        self.assertEqual(both.shingles.values.tolist(), whole.shingles.values.tolist())
+        self.assertEqual(both.shingles.offsets.tolist(), whole.shingles.offsets.tolist())
+        some = both.of(other.ident)
+        self.assertEqual((some.path, some.shingles.values.tolist()), (["/c"], other.shingles.values.tolist()))
+        self.assertEqual(len(both.of(np.array([7]))), 0)
+
+
 class PartsTest(unittest.TestCase):
     def held(self, some: dict[str, str], others: dict[str, str]) -> dict[str, str]:
         one, other = pages(some), pages(others, NEW)

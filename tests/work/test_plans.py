@@ -112,7 +112,7 @@ class PlansTest(MoveTestCase):
             "right": lambda: sides.load_right(capture, capture.access["base"]),
             "details": lambda: sides.details(capture, idents),
             "stand-ins": lambda: sides.stand_ins(capture),
-            "likeness": lambda: pairing_input.source_pages(capture, idents, rule),
+            "likeness": lambda: pairing_input.PairingInput(capture, capture, rule).source(idents),
             "kept": lambda: list(page_facts.pages(capture, idents)),
             "said": lambda: page_texts.pages(capture, idents.tolist(), Volatile()),
             "masked": lambda: masking.masked(capture, told, Volatile(templates=("x …",))),

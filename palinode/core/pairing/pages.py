@@ -29,3 +29,22 @@ class Pages:
 
     def __len__(self) -> int:
         return len(self.ident)
+
+    def of(self, idents: np.ndarray) -> "Pages":
+        """Return those of some pages that are among these."""
+        rows = np.flatnonzero(np.isin(self.ident, idents))
+        lists = {name: list(map(getattr(self, name).__getitem__, rows.tolist())) for name in _LISTS}
+        return Pages(ident=self.ident[rows], shingles=self.shingles.of(rows), **lists)
+
+    def and_more(self, others: "Pages") -> "Pages":
+        """Return these pages and others after them."""
+        sizes = np.concatenate([self.shingles.sizes, others.shingles.sizes])
+        shingles = Shingles(
+            np.concatenate([self.shingles.values, others.shingles.values]),
+            np.concatenate([np.zeros(1, np.int64), np.cumsum(sizes)]),
+        )
+        lists = {name: getattr(self, name) + getattr(others, name) for name in _LISTS}
+        return Pages(ident=np.concatenate([self.ident, others.ident]), shingles=shingles, **lists)
+
+
+_LISTS = ("path", "title", "heading", "names", "identifier", "media")

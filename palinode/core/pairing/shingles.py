@@ -32,6 +32,13 @@ class Shingles:
         """int64 (n,): how many each text has."""
         return np.diff(self.offsets)
 
+    def of(self, rows: np.ndarray) -> "Shingles":
+        """Return those of some texts, in the order given."""
+        sizes = self.sizes[rows]
+        ends = np.concatenate([np.zeros(1, np.int64), np.cumsum(sizes)])
+        at = np.arange(ends[-1]) + np.repeat(self.offsets[rows] - ends[:-1], sizes)
+        return Shingles(self.values[at], ends)
+
     def part(self, start: int, end: int) -> "Shingles":
         """Return those of the texts from ``start`` to before ``end``."""
         cut = self.offsets[start : end + 1]

@@ -7,15 +7,13 @@ from palinode.core.compare import Paired
 from palinode.core.fates import Fate
 from palinode.core.ledger import Ledger
 from palinode.core.pairing.parts import NO_PARTS, Parts, held
-from palinode.core.rule import Rule
-from palinode.records import pairing_input
-from palinode.records.models import Comparison
+from palinode.records.pairing_input import PairingInput
 
 _MOST = 1_000
 """Pages of a side, those that changed in length most, in which texts are looked for."""
 
 
-def find(comparison: Comparison, paired: Paired, told: list[PageDetails], ledger: Ledger, rule: Rule) -> Parts:
+def find(texts: PairingInput, paired: Paired, told: list[PageDetails], ledger: Ledger) -> Parts:
     """Return which of a ledger's lost and new pages were merged and split; ``told`` are the details of both sides."""
     lost = np.intersect1d(paired.alone_left, ledger.left[ledger.fate == Fate.LOST])
     new = np.intersect1d(paired.alone_right, ledger.right[ledger.fate == Fate.NEW])
@@ -27,16 +25,10 @@ def find(comparison: Comparison, paired: Paired, told: list[PageDetails], ledger
     merged = split = {}
     if len(lost):
         wholes = np.union1d(_most(right, grown), new)
-        merged = held(
-            pairing_input.source_pages(comparison.left, lost, rule),
-            pairing_input.destination_pages(comparison.right, wholes, rule.forms),
-        )
+        merged = held(texts.source(lost), texts.destination(wholes))
     if len(new):
         wholes = np.union1d(_most(left, -grown), lost)
-        split = held(
-            pairing_input.destination_pages(comparison.right, new, rule.forms),
-            pairing_input.source_pages(comparison.left, wholes, rule),
-        )
+        split = held(texts.destination(new), texts.source(wholes))
     return Parts(merged, split)
 
 

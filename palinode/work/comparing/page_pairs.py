@@ -11,8 +11,9 @@ from palinode.core.ledger import Ledger
 from palinode.core.pairing.parts import NO_PARTS, Parts
 from palinode.core.rule import Rule
 from palinode.core.volatile import Volatile
-from palinode.records import decisions, pairing_input, sides
+from palinode.records import decisions, sides
 from palinode.records.models import Comparison
+from palinode.records.pairing_input import PairingInput
 from palinode.records.parallel_queries import at_once
 from palinode.work.capturing import sampling
 from palinode.work.comparing import difference_signs, merged_pages
@@ -53,17 +54,23 @@ def find(comparison: Comparison, rule: Rule) -> Compared:
     volatile = sampling.volatile_of(comparison.left) | sampling.volatile_of(comparison.right)
     repeated = NOTHING if one_side else difference_signs.repeated(comparison, paired, rule)
     masks = replace(volatile, texts=repeated.texts)
-    paired, left_told, right_told = _with_found(comparison, paired, rule, masks, said.apart)
+    texts = PairingInput(comparison.left, comparison.right, rule)
+    paired, left_told, right_told = _with_found(comparison, paired, rule, masks, said.apart, texts)
     retired = decisions.retired(comparison.move)
     ledger = compare.judge(paired, left_told, right_told, retired, volatile.fields, repeated.idents)
-    pieces = NO_PARTS if one_side else merged_pages.find(comparison, paired, [left_told, right_told], ledger, rule)
+    pieces = NO_PARTS if one_side else merged_pages.find(texts, paired, [left_told, right_told], ledger)
     ledger = compare.with_parts(ledger, pieces)
     limits = _cut_short(one_side, left.limits, right.limits)
     return Compared(comparison, paired, ledger, rule, limits, volatile, repeated, pieces)
 
 
 def _with_found(
-    comparison: Comparison, paired: Paired, rule: Rule, volatile: Volatile, apart: Set[tuple[int, int]]
+    comparison: Comparison,
+    paired: Paired,
+    rule: Rule,
+    volatile: Volatile,
+    apart: Set[tuple[int, int]],
+    texts: PairingInput,
 ) -> tuple[Paired, PageDetails, PageDetails]:
     """Return pairs with those that no address led to, and the details of both sides' pages that may be told of."""
     told = (
@@ -73,10 +80,7 @@ def _with_found(
     if is_of_one_side(comparison) or not len(paired.alone_left) or not len(paired.alone_right):
         return paired, *told
     # At once, so that the database works while pages are read here.
-    left, right = at_once(
-        (pairing_input.source_pages, comparison.left, paired.alone_left, rule),
-        (pairing_input.destination_pages, comparison.right, paired.alone_right, rule.forms),
-    )
+    left, right = at_once((texts.source, paired.alone_left), (texts.destination, paired.alone_right))
     paired = compare.with_found(paired, pairing.find(left, right, apart))
     by_links = compare.linked(paired, told[1], apart)
     return (compare.with_found(paired, by_links) if len(by_links) else paired), *told
