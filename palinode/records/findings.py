@@ -276,6 +276,7 @@ def shown(judged: Judged, at: np.ndarray) -> list[dict[str, Any]]:
                 "right_address": right,
                 "detail": UNSEEN if one["unseen"] else detail,
                 "pages": pages,
+                "seen_on": kind.on(pages),
                 "listed": items is not None,
             }
         )

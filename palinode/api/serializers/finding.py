@@ -31,6 +31,7 @@ class FindingSerializer(serializers.Serializer[object]):
     right_address = serializers.CharField(allow_null=True)
     detail = serializers.CharField(allow_blank=True)
     pages = serializers.IntegerField(help_text="On how many pages it is seen.")
+    seen_on = serializers.CharField(allow_blank=True, help_text="That in words; empty for one page.")
     listed = serializers.BooleanField(help_text="These pages can be listed.")
 
 

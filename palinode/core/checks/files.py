@@ -19,7 +19,14 @@ from palinode.core.rule import Rule
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
-FILE_MISSING = Kind("file_missing", "file missing", Weight.MEND, fault="unreachable", shared=True)
+FILE_MISSING = Kind(
+    "file_missing",
+    "file missing",
+    Weight.MEND,
+    fault="unreachable",
+    shared=True,
+    seen_on=("page asks for it", "pages ask for it"),
+)
 """A file that pages of the destination ask for."""
 FILES_GONE = Kind(
     "files_gone",

@@ -6,6 +6,7 @@ from functools import cached_property
 
 from palinode.core.checks.thread import Thread
 from palinode.core.weight import Weight
+from palinode.core.wording import number
 
 
 @dataclass(frozen=True)
@@ -23,6 +24,8 @@ class Kind:
     """What to do about findings of it that no other cause explains."""
     shared: bool = False
     """It is about what many pages share, and has no row of its own."""
+    seen_on: tuple[str, str] | None = None
+    """What is said of one page, and of several, where they do not show it themselves: ``("page asks for it", …)``."""
     thread: Thread | None = None
     """The shape of its findings; None for one that follows from their weight."""
 
@@ -30,6 +33,12 @@ class Kind:
     def number(self) -> int:
         """A number for its word (int64), the same in every comparison."""
         return int.from_bytes(hashlib.blake2b(self.word.encode(), digest_size=8).digest(), "big", signed=True)
+
+    def on(self, pages: int) -> str:
+        """Return on how many pages a finding is seen, as it stands beside the first of them; empty where it is one."""
+        if self.seen_on:
+            return number(pages, *self.seen_on)
+        return f"and {number(pages - 1, 'page')} more" if pages > 1 else ""
 
     def thread_of(self, weight: Weight) -> Thread:
         """Return the shape of an open or accepted finding of this weight, which may be another than the kind's own."""

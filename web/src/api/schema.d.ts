@@ -1465,6 +1465,8 @@ export interface components {
             detail: string;
             /** @description On how many pages it is seen. */
             pages: number;
+            /** @description That in words; empty for one page. */
+            seen_on: string;
             /** @description These pages can be listed. */
             listed: boolean;
         };

@@ -39,7 +39,7 @@ function about(one: Decision, base: string): string {
 }
 
 function scope(one: Decision): string {
-  if (one.kind === "accept") return "As long as they look the same";
+  if (one.kind === "accept") return "For as long as what was accepted looks the same";
   if (one.kind === "expect") {
     const where = one.section ? `In ${one.section}` : one.address ? `On ${one.address}` : "In the whole move";
     if (!one.holds) return where;

@@ -17,7 +17,7 @@ import { Thread } from "../parts/Thread";
 import { WeightDialog } from "../parts/WeightDialog";
 import { WEIGHT_WORDS } from "../parts/weights";
 import { useRowQuery } from "../lib/rowQuery";
-import { count, within } from "../lib/format";
+import { within } from "../lib/format";
 import { useKeys } from "../lib/keys";
 import { useSelection } from "../lib/selection";
 
@@ -181,7 +181,7 @@ export function Findings({ framed }: { framed: Framed }) {
         left={(row) => (
           <span className="font-mono text-[14px]" title={row.left_address ?? ""}>
             {row.left_address ? within(row.left_address, comparison.left.base) : ""}
-            {row.pages > 1 ? <span className="text-soft ml-2 font-sans">{row.kind === "file_missing" ? `${count(row.pages, "page asks", "pages ask")} for it` : `and ${count(row.pages - 1, "page")} more`}</span> : null}
+            {row.seen_on ? <span className="text-soft ml-2 font-sans">{row.seen_on}</span> : null}
           </span>
         )}
         mid={(row) => <Thread shape={row.thread} label={row.state === "cleared" ? "Cleared" : row.label} />}
