@@ -33,7 +33,7 @@ class Figures:
     """Reason to number, of addresses that were not fetched; robots rules are no failure and not among them."""
     left_out: Mapping[str, tuple[int, int]] = field(default_factory=dict)
     """Pattern to the number asked, and the number left out because they are too many alike."""
-    idle: Sequence[tuple[str, int, int]] = ()
+    ignored: Sequence[tuple[str, int, int]] = ()
     """Parameters that do nothing to the content: name, addresses with it, pages that they are."""
     shut_out: int = 0
     """Addresses that robots rules shut out."""
@@ -142,7 +142,7 @@ def _read(figures: Figures) -> Iterator[Ground]:
     for text, (asked, left_out) in figures.left_out.items():
         alike = "addresses with" if text == REPEATING.text else "addresses like"
         yield Ground(f"{asked:,} {alike} {text} were asked, {left_out:,} more were left out", False)
-    for name, number_with, pages in figures.idle:
+    for name, number_with, pages in figures.ignored:
         told = number(pages, "page")
         yield Ground(f"{number_with:,} addresses with ?{name}= are {told}: it does nothing to the content", False)
     if figures.shut_out:

@@ -1,6 +1,6 @@
 """Query parameters that do nothing to the content: session identifiers, tracking, told by what they do.
 
-Whatever its name, a parameter is idle when pages that differ in its value alone say the same, often enough
+Whatever its name, a parameter is ignored when pages that differ in its value alone say the same, often enough
 and without exception.
 """
 
@@ -11,11 +11,11 @@ from dataclasses import dataclass
 from palinode.core import address as addresses
 
 _ADDRESSES = 8
-"""Addresses that must say the same as another one before a parameter counts as idle."""
+"""Addresses that must say the same as another one before a parameter is ignored."""
 
 
 @dataclass(frozen=True)
-class Idle:
+class IgnoredParameter:
     """A parameter that does nothing."""
 
     name: str
@@ -25,8 +25,8 @@ class Idle:
     """What they are without it."""
 
 
-def find(pages: Iterable[tuple[str, int]]) -> list[Idle]:
-    """Return the idle parameters among the pages of a site, each an address and a digest of what it says."""
+def find(pages: Iterable[tuple[str, int]]) -> list[IgnoredParameter]:
+    """Return the parameters to ignore among the pages of a site, each an address and a digest of what it says."""
     groups: dict[str, dict[str, dict[str, int]]] = defaultdict(lambda: defaultdict(dict))
     bare: dict[str, int] = {}
     for address, said in pages:
@@ -52,7 +52,7 @@ def without(address: str, names: frozenset[str]) -> str:
     return parts._replace(query=f"?{query}" if query else "").text
 
 
-def _judged(name: str, alike: dict[str, dict[str, int]], bare: dict[str, int]) -> Idle | None:
+def _judged(name: str, alike: dict[str, dict[str, int]], bare: dict[str, int]) -> IgnoredParameter | None:
     same = number = 0
     for rest, said in alike.items():
         contents = set(said.values()) | ({bare[rest]} if rest in bare else set())
@@ -60,4 +60,4 @@ def _judged(name: str, alike: dict[str, dict[str, int]], bare: dict[str, int]) -
             return None
         number += len(said)
         same += len(said) - (0 if rest in bare else 1)
-    return Idle(name, number, len(alike)) if same >= _ADDRESSES else None
+    return IgnoredParameter(name, number, len(alike)) if same >= _ADDRESSES else None

@@ -47,7 +47,7 @@ def begin(
         access=access,
         parent=parent,
         again=again or {},
-        idle=parent.idle if parent else [],
+        ignored=parent.ignored if parent else [],
     )
 
 

@@ -101,7 +101,7 @@ def of(capture: Capture, stand_ins: dict[PageKind, int]) -> Figures:
         left_out={
             one.text: (one.most, one.number - one.most) for one in capture.patterns.filter(number__gt=F("most"))[:20]
         },
-        idle=[(one["name"], one["addresses"], one["pages"]) for one in capture.idle],
+        ignored=[(one["name"], one["addresses"], one["pages"]) for one in capture.ignored],
         shut_out=shut_out,
         failed=failed,
         in_part=in_part,

@@ -60,7 +60,7 @@ def add(capture: Capture, found: Iterable[Found]) -> int:
 
     Parameters that do nothing to the content are taken off first.
     """
-    rows = {one.key: one for one in _without_idle(capture, found)}
+    rows = {one.key: one for one in _without_ignored(capture, found)}
     if not rows:
         return 0
     add_addresses(capture.move_id, ((one.ident, one.text) for one in rows.values()))
@@ -87,8 +87,8 @@ def add(capture: Capture, found: Iterable[Found]) -> int:
     return asked
 
 
-def _without_idle(capture: Capture, found: Iterable[Found]) -> Iterator[Found]:
-    names = frozenset(one["name"] for one in Capture.objects.values_list("idle", flat=True).get(pk=capture.pk))
+def _without_ignored(capture: Capture, found: Iterable[Found]) -> Iterator[Found]:
+    names = frozenset(one["name"] for one in Capture.objects.values_list("ignored", flat=True).get(pk=capture.pk))
     for one in found:
         bare = one.text if one.known & WANTED else ignored_parameters.without(one.text, names)
         yield one if bare == one.text else replace(one, ident=addresses.ident(bare), text=bare, written=one.text)

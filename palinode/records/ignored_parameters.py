@@ -13,18 +13,18 @@ _TEXT = "?{}=…, which does nothing to the content"
 
 
 def look(capture: Capture) -> bool:
-    """Look for idle parameters among the pages so far; whether new ones were found, which then are left out."""
+    """Look for parameters to ignore among the pages so far; whether new ones were found, which then are left out."""
     found = {one.name: one for one in ignored_parameters.find(_pages(capture))}
-    known = {one["name"] for one in Capture.objects.values_list("idle", flat=True).get(pk=capture.pk)}
+    known = {one["name"] for one in Capture.objects.values_list("ignored", flat=True).get(pk=capture.pk)}
     if not found.keys() - known:
         return False
     with transaction.atomic():
         frontier.alone(capture.move_id)
         current = Capture.objects.select_for_update().get(pk=capture.pk)
-        kept = {one["name"]: one for one in current.idle}
+        kept = {one["name"]: one for one in current.ignored}
         kept |= {one.name: {"name": one.name, "addresses": one.addresses, "pages": one.pages} for one in found.values()}
-        current.idle = list(kept.values())
-        current.save(update_fields=["idle"])
+        current.ignored = list(kept.values())
+        current.save(update_fields=["ignored"])
         for name in found.keys() - known:
             _leave_out(current, name, found[name].addresses)
     return True

@@ -164,8 +164,8 @@ def ground(
     for row in found.differences.row.tolist():
         one, other = found.left_address[row], found.right_address[row]
         pair = text(one, left[addresses.path(one)]), text(other, right[addresses.path(other)])
-        read[row] = difference_signs.contrast(*pair, OLD_ADDRESSES)
-    contrasts = difference_signs.gather(len(found.fate), read, found.differences.row, found.content_change)
+        read[row] = difference_signs.signs_of(*pair, OLD_ADDRESSES)
+    signs = difference_signs.gather(len(found.fate), read, found.differences.row, found.content_change)
     of_files = [one for one in shared if one.kind is FILE_MISSING]
     others = [one for one in shared if one.kind is not FILE_MISSING]
     folders = sorted({addresses.path(one.left).rpartition("/")[0] for one in of_files})
@@ -173,7 +173,7 @@ def ground(
     told = joined([page_findings.find(found, others), columns((FILE_MISSING,), [], rows)])
     told_rows = [Row(0, str(at), left_note=name) for at, name in enumerate(folders)]
     made = outcome(told_rows, columns((FILE_MISSING,), [], rows))
-    return Ground(found, told, contrasts, beside, ("pages", "files"), {"files": made})
+    return Ground(found, told, signs, beside, ("pages", "files"), {"files": made})
 
 
 def causes_of(found: Ledger | Ground) -> list[Cause]:

@@ -16,7 +16,7 @@ def page(*paragraphs: str, title: str = "Tide", more: str = "") -> Given:
 
 def signs(left: Given, right: Given) -> Sign:
     one, other = text(f"{OLD}/a", left), text(f"{NEW}/a", right)
-    return difference_signs.contrast(one, other, OLD_ADDRESSES)[0]
+    return difference_signs.signs_of(one, other, OLD_ADDRESSES)[0]
 
 
 class SignsTest(unittest.TestCase):

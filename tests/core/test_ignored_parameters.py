@@ -24,7 +24,7 @@ class IdleTest(unittest.TestCase):
         self.assertEqual(self.names(pages), ["via"])
         self.assertEqual(self.names({"/a": 1, **{f"/a?x={m}": 1 for m in range(8)}}), ["x"])
 
-    def test_what_changes_the_content_even_once_is_not_idle(self):
+    def test_what_changes_the_content_even_once_is_not_ignored(self):
         self.assertEqual(self.names({f"/list?page={n}": n for n in range(40)}), [])
         pages = {f"/p{n}?s={n}{m}": n for n in range(3) for m in range(4)}
         self.assertEqual(self.names({**pages, "/p9?s=1": 1, "/p9?s=2": 2}), [])

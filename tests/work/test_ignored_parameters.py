@@ -37,7 +37,7 @@ class IdlingTest(MoveTestCase):
             capture = self.capture(self.move(old, new), "source", max_addresses=3_000)
         self.assertTrue(capture.complete, capture.limits)
         self.assertLess(capture.asked, 2_500)
-        self.assertEqual([one["name"] for one in capture.idle], ["zanzibar"])
+        self.assertEqual([one["name"] for one in capture.ignored], ["zanzibar"])
         grounds = " ".join(one["text"] for one in capture.judgement["grounds"])
         self.assertRegex(grounds, r"addresses with \?zanzibar= are \d+ pages: it does nothing to the content")
         self.assertLessEqual(

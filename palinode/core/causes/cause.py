@@ -9,7 +9,7 @@ import numpy as np
 from palinode.core.causes.comparison_context import NOTHING_BESIDE, Beside
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.outcome import Outcome
-from palinode.core.difference_signs import Contrasts, Sign
+from palinode.core.difference_signs import RowSigns, Sign
 from palinode.core.findings import Finding, Findings
 from palinode.core.ledger import Ledger
 from palinode.core.weight import Weight
@@ -71,7 +71,7 @@ class Ground:
 
     ledger: Ledger
     findings: Findings
-    contrasts: Contrasts | None = None
+    signs: RowSigns | None = None
     """What pairs that differ show of why; None where none was read."""
     beside: Beside = NOTHING_BESIDE
     checks: tuple[str, ...] = ("pages",)
@@ -98,8 +98,8 @@ class Ground:
 
     def show(self, sign: Sign) -> np.ndarray:
         """Return bool (rows,): which rows show a sign."""
-        contrasts = self.contrasts or Contrasts.nothing(len(self.ledger.fate))
-        return contrasts.show(sign)
+        signs = self.signs or RowSigns.nothing(len(self.ledger.fate))
+        return signs.show(sign)
 
     def shared(self, free: np.ndarray, *kinds: Kind) -> dict[int, Finding]:
         """Return the free findings of these kinds that many pages share, by their places."""

@@ -56,7 +56,7 @@ def forms_gone(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
 
 def part_gone(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield a cause for each text that is gone from several pages that say the rest as before."""
-    gone = ground.contrasts.gone if ground.contrasts else {}
+    gone = ground.signs.gone if ground.signs else {}
     rows = ground.rows(free, *FIELDS) & ground.show(Sign.PART_GONE)
     texts = {row: gone[row] for row in np.flatnonzero(rows).tolist() if row in gone}
     tally = Counter(text for some in texts.values() for text in some)

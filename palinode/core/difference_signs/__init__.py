@@ -14,7 +14,7 @@ from palinode.core.difference_signs.old import OldAddresses
 from palinode.core.difference_signs.sign import Sign
 from palinode.core.difference_signs.text import Text, read
 
-__all__ = ["MOST_READ", "Contrasts", "OldAddresses", "Sign", "Text", "chosen", "contrast", "gather", "read"]
+__all__ = ["MOST_READ", "OldAddresses", "RowSigns", "Sign", "Text", "chosen", "gather", "read", "signs_of"]
 
 MOST_READ = 3_000
 """Pairs of a comparison whose texts are read for signs; for others it is concluded from those."""
@@ -39,7 +39,7 @@ _SIGNS: tuple[tuple[Sign, Callable[[Text, Text], bool]], ...] = (
 )
 
 
-def contrast(left: Text, right: Text, old: OldAddresses) -> tuple[Sign, frozenset[str]]:
+def signs_of(left: Text, right: Text, old: OldAddresses) -> tuple[Sign, frozenset[str]]:
     """Return the signs of a pair, and the texts of parts that are gone; ``old`` tells addresses of the source."""
     found = Sign.NONE
     for sign, shows in _SIGNS:
@@ -52,7 +52,7 @@ def contrast(left: Text, right: Text, old: OldAddresses) -> tuple[Sign, frozense
 
 
 @dataclass(frozen=True)
-class Contrasts:
+class RowSigns:
     """The signs on the rows of a ledger."""
 
     signs: np.ndarray
@@ -61,7 +61,7 @@ class Contrasts:
     """Row to the texts of parts that are gone there."""
 
     @classmethod
-    def nothing(cls, rows: int) -> "Contrasts":
+    def nothing(cls, rows: int) -> "RowSigns":
         """Return what holds where no pair was read."""
         return cls(np.zeros(rows, np.int32))
 
@@ -91,8 +91,8 @@ def settled(read_pairs: Mapping[int, tuple[Sign, frozenset[str]]], changed: np.n
 
 def gather(
     number: int, read_pairs: Mapping[int, tuple[Sign, frozenset[str]]], differing: np.ndarray, changed: np.ndarray
-) -> Contrasts:
-    """Return the contrasts of a ledger of ``number`` rows from those pairs that were read.
+) -> RowSigns:
+    """Return the signs of a ledger of ``number`` rows from those pairs that were read.
 
     A pair among ``differing`` (rows) that was not read shows what nearly all those show in which the same
     fields differ (``changed``, bits, a row each).
@@ -106,4 +106,4 @@ def gather(
         tally = Counter(one for sign in alike for one in sign)
         common = sum(one for one, count in tally.items() if alike and count >= _SHARE * len(alike))
         signs[unread[changed[unread] == bits]] = int(common)
-    return Contrasts(signs, {row: texts for row, (_, texts) in read_pairs.items() if texts})
+    return RowSigns(signs, {row: texts for row, (_, texts) in read_pairs.items() if texts})

@@ -78,7 +78,7 @@ OPTIONS: Shape = {
     "maxProperties": 50,
 }
 
-IDLE = _list(_record(name=_TEXT, addresses=_COUNT, pages=_COUNT), 10_000)
+IGNORED = _list(_record(name=_TEXT, addresses=_COUNT, pages=_COUNT), 10_000)
 
 VOLATILE = _record(
     {

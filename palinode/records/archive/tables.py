@@ -153,7 +153,7 @@ TABLES = (
             "again": shapes.AGAIN,
             "asking": shapes.ASKING,
             "limits": shapes.TEXTS,
-            "idle": shapes.IDLE,
+            "ignored": shapes.IGNORED,
             "sample": shapes.SAMPLE,
             "judgement": shapes.JUDGEMENT,
         },

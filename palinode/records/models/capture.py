@@ -60,7 +60,7 @@ class Capture(models.Model):
     """These counters are raised with each batch of answers, in its transaction."""
     taken_over = models.IntegerField(default=0)
     """Answers of the parent that were not asked for again."""
-    idle = models.JSONField(default=list)
+    ignored = models.JSONField(default=list)
     """Query parameters that do nothing to the content: ``{"name", "addresses", "pages"}``."""
     sample = models.JSONField(null=True)
     """What asking some pages again at the end showed, as in work/capturing/sampling.py; empty while it is asked."""

@@ -11,7 +11,7 @@ from palinode.core.boilerplate import FEWEST, NOTHING, SAMPLED, Boilerplate, Sho
 from palinode.core.boilerplate import read as show
 from palinode.core.columns import LeftColumns, SideColumns
 from palinode.core.compare import Paired
-from palinode.core.difference_signs import Contrasts, OldAddresses, Sign, Text
+from palinode.core.difference_signs import OldAddresses, RowSigns, Sign, Text
 from palinode.core.fates import AddressChange, FoundBy
 from palinode.core.findings import Finding
 from palinode.core.ledger import Ledger
@@ -28,7 +28,7 @@ _MOST_DIFFER = 0.5
 """Where fewer pages differ, no difference can stand on most of them."""
 
 
-def contrasts(comparison: Comparison, ledger: Ledger, rule: Rule, volatile: Volatile) -> Contrasts:
+def of_rows(comparison: Comparison, ledger: Ledger, rule: Rule, volatile: Volatile) -> RowSigns:
     """Return what the pairs that differ show of why they do."""
     differing = ledger.differences.row
     wanted = difference_signs.chosen(differing)
@@ -46,7 +46,7 @@ def contrasts(comparison: Comparison, ledger: Ledger, rule: Rule, volatile: Vola
         )
         for row, a, b in zip(rows, left.tolist(), right.tolist(), strict=True):
             if a in one and b in other:
-                found[row] = difference_signs.contrast(one[a], other[b], old)
+                found[row] = difference_signs.signs_of(one[a], other[b], old)
     return difference_signs.gather(len(ledger.fate), found, differing, ledger.content_change)
 
 

@@ -55,10 +55,10 @@ def reach(compared: Compared, runs: Sequence[Run], missing: Sequence[str] = ()) 
     accepted = decisions.accepted(move)
     history = findings.history(found.key, found.seen, before, accepted, aside, comparison.right.round or 0)
     masks = replace(volatile, texts=compared.repeated.texts)
-    contrasts = difference_signs.contrasts(comparison, ledger, rule, masks)
+    signs = difference_signs.of_rows(comparison, ledger, rule, masks)
     beside = comparison_context.look(comparison, paired, rule, compared.pieces)
     made = {one.check.name: one.made for one in runs}
-    ground = Ground(ledger, found, contrasts, beside, tuple(made), made)
+    ground = Ground(ledger, found, signs, beside, tuple(made), made)
     unseen = [*missing, *(sentence for one in runs for sentence in one.made.unseen)]
     judged = standing.judge(ground, history.state == State.OPEN, compared.limits, unseen)
     unknown = ledger.fate == Fate.UNKNOWN
