@@ -41,7 +41,7 @@ Shown = tuple[frozenset[str], frozenset[int]]
 
 
 def read(address: str, rest: PackedFacts, expected: Callable[[list[str]], list[str]]) -> Shown:
-    """Return what one page shows, from what is kept of its facts.
+    """Return the texts and targets of one page, from its kept facts.
 
     ``expected`` says where addresses of its side are expected at the destination.
     """

@@ -72,7 +72,7 @@ class LeftColumns(SideColumns):
 
 @dataclass(frozen=True)
 class PageDetails:
-    """What is told of single pages: k of them; arrays of shape (k,), ``prints`` (k, 14)."""
+    """Details of k pages; arrays of shape (k,), ``prints`` (k, 14)."""
 
     ident: np.ndarray
     text: list[str]

@@ -39,7 +39,7 @@ def folders(path: str) -> list[str]:
 
 
 def groups(paths: Sequence[str], chosen: Sequence[int]) -> list[Group]:
-    """Return the groups in which some of many files are told, the largest first; each file is in one.
+    """Sort some of many files into groups, the largest first; each file is in one.
 
     ``paths`` are those of all files, ``chosen`` the places of those that are told. Topmost folders that are chosen
     whole come first, then endings and years of which all are, then what is left folder by folder.

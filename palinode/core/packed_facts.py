@@ -1,4 +1,4 @@
-"""What is kept of a page's facts besides its columns: packed as the page is read, unpacked where it is told of."""
+"""The part of a page's facts that has no column: packed when a page is read, unpacked when it is shown or compared."""
 
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Any, NamedTuple
@@ -35,7 +35,7 @@ def pack(
     identifier: str,
     recognised: Recognised,
 ) -> bytes:
-    """Return what is kept: deflated (RFC 1950) JSON of extractor name to version and output."""
+    """Pack the facts that have no column: deflated (RFC 1950) JSON of extractor name to version and output."""
     columns = [
         [one.place for one in references],
         [one.written for one in references],

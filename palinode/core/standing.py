@@ -63,7 +63,7 @@ def judge(ground: Ground, is_open: np.ndarray, limits: tuple[str, ...] = (), uns
 
 
 def changed(ledger: Ledger, limits: tuple[str, ...] = ()) -> Standing:
-    """Return what two captures of one side say: what changed between them. It is no verdict and names no causes."""
+    """Return the changes between two captures of one side, in sentences; no verdict, and no causes."""
     counts = {fate: ledger.count(fate) for fate in Fate}
     verbs = {Fate.ALTERED: "altered", Fate.MOVED: "elsewhere", Fate.LOST: "gone", Fate.NEW: "new"}
     told = [f"{counts[fate]:,} {verb}" for fate, verb in verbs.items() if counts[fate]]

@@ -111,7 +111,7 @@ def found(bits: int, certainty: float, redirect: Redirect) -> str:
 
 
 class Figures(NamedTuple):
-    """What is told of one page of a pair that differs."""
+    """Details of one page of a pair that differs."""
 
     title: str
     noindex: bool

@@ -128,7 +128,7 @@ def _headers(response: aiohttp.ClientResponse) -> dict[str, str]:
 
 
 def why(error: BaseException) -> tuple[Reason, str]:
-    """Return why an address could not be fetched, and what is said beside that."""
+    """Return the reason why an address could not be fetched, and its details in words."""
     if forbidden := _forbidden(error):
         return Reason.FORBIDDEN, str(forbidden)
     if isinstance(error, aiohttp.ClientConnectorCertificateError):

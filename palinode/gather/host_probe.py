@@ -85,7 +85,7 @@ async def who(access: Access, guard: Guard, agent: str, looks: Look, asked: str 
 
 
 def look(base: str, exchange: Exchange) -> Seen:
-    """Return what is seen of the site at ``base`` in what answered; to be run in a process of its own."""
+    """Look at the answer of the site at ``base``; to be run in a process of its own."""
     body, _ = exchange.decoded()
     digest = hashlib.blake2b(body, digest_size=16).hexdigest()
     if not page.is_html(page.media_type((exchange.headers or {}).get("content-type", ""))):

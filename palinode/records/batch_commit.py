@@ -56,7 +56,7 @@ def commit(share: Share, batch: Batch, segment: Segment | None, base: int) -> in
 
 
 def add_facts(move: int, lines: dict[int, str]) -> None:
-    """Keep facts, by key the COPY text of each; those that are there stay as they are.
+    """Keep facts, given by key as COPY text; facts that are kept already stay as they are.
 
     Needs a transaction that has the move :func:`palinode.records.frontier.alone`: facts are large, and go straight
     into their table.

@@ -72,7 +72,7 @@ def overrides(move: Move, which: str) -> set[str]:
 
 
 def by_hand(move: Move) -> ByHand:
-    """Return what persons said of pairs of a move."""
+    """Return the pairs that persons confirmed or parted in a move."""
     said = {
         kind: [(addresses.ident(one["left"]), addresses.ident(one["right"])) for one in scopes]
         for kind in ("pair", "part")

@@ -16,7 +16,7 @@ _BATCH = 200
 
 
 def masked(capture: Capture, told: PageDetails, volatile: Volatile) -> PageDetails:
-    """Return details whose fingerprints of texts leave out what is volatile in them."""
+    """Return details with fingerprints of texts that leave out what is volatile."""
     prints = told.prints.copy()
     order = np.argsort(told.ident)
     sql = f"SELECT a.ident, f.title, f.description, f.rest FROM {plans.ANSWERS} {plans.FACTS}"

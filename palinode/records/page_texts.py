@@ -12,7 +12,7 @@ _SQL = f"SELECT a.ident, a.body, f.title, f.description, f.rest FROM {plans.ANSW
 
 
 def pages(capture: Capture, idents: list[int], volatile: Volatile) -> dict[int, tuple[Said, bytes]]:
-    """Return what pages of a capture say, without what is volatile, and the digests of their bodies, by identity."""
+    """Return texts of pages of a capture without what is volatile, and the digests of their bodies, by identity."""
     with connection.cursor() as cursor:
         cursor.execute(_SQL, {"move": capture.move_id, "capture": capture.pk, "idents": idents})
         return {

@@ -87,7 +87,7 @@ def _prints(kept: CaptureColumns) -> np.ndarray:
 def details(
     capture: Capture, idents: np.ndarray, forms: Forms | None = None, volatile: Volatile | None = None
 ) -> PageDetails:
-    """Load what is told of some pages of a capture; with ``forms``, they are named and told in their final form.
+    """Load the details of some pages of a capture; with ``forms``, under their final addresses.
 
     With ``volatile``, they are told without it.
     """

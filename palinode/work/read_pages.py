@@ -33,7 +33,7 @@ class Read(NamedTuple):
 
 
 def read(move: int, pages: list[Page]) -> list[Read]:
-    """Return what is read of stored pages of a move."""
+    """Read stored pages of a move, and return their facts."""
     found = []
     for page in pages:
         record = record_location.opened(page.record)

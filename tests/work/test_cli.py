@@ -79,6 +79,8 @@ class CommandLineTest(MoveTestCase):
         )  # fmt: skip
         self.assertEqual((code, out.split(":")[1].strip()), (0, "Mill, new name."))
         self.assertIn("/x -> /y", Move.objects.get().rule)
+        code, _, err = self.run_cli("ask", "Mill")
+        self.assertEqual((code, "nothing to check yet" in err), (2, True))
         self.work()
         with tempfile.NamedTemporaryFile("w", suffix=".txt") as file:
             file.write("http://old.example/a\nhttp://elsewhere.example/\nnonsense\n")
@@ -94,6 +96,9 @@ class CommandLineTest(MoveTestCase):
         self.assertEqual(self.run_cli("capture", "Mill", "destination")[0], 0)
         code, out, _ = self.run_cli("compare", "Mill")
         self.assertEqual((code, out.splitlines()[0]), (1, "Not ready to switch. One cause holds one page back."))
+        code, out, _ = self.run_cli("ask", "Mill")
+        self.assertEqual((code, out.splitlines()[0]), (1, "Destination: 1 asked, 0 not fetched."))
+        self.assertIn("Not ready to switch.", out)
         code, out, _ = self.run_cli("export", "pages", "Mill", "--format", "json")
         self.assertEqual((code, out.count('"fate"')), (1, 2))
         code, out, _ = self.run_cli("export", "findings", "Mill", "--format", "junit")

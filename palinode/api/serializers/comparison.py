@@ -132,7 +132,7 @@ class ParagraphSerializer(serializers.Serializer[object]):
     kind = serializers.CharField()
     left = WordsSerializer(many=True, allow_null=True)
     right = WordsSerializer(many=True, allow_null=True)
-    words = serializers.IntegerField(help_text="Words that came less those that went.")
+    words = serializers.IntegerField(help_text="Number of words that came, less the number that went.")
     said = serializers.CharField(allow_blank=True)
     folded = serializers.IntegerField(help_text="It stands for so many paragraphs that are the same …")
     first = serializers.IntegerField(help_text="… from this place of the left text.")

@@ -36,7 +36,7 @@ class SignInSerializer(serializers.Serializer[object]):
 
 
 def _checked(check: Callable[[str], None]) -> Callable[[str], None]:
-    """Return a validator of a field that says what an AccountError says."""
+    """Return a validator that turns an AccountError into a message beside its field."""
 
     def validate(value: str) -> None:
         try:

@@ -79,7 +79,7 @@ def _fields(bits: int) -> str:
 
 
 def pages_not_judged(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
-    """Yield one cause for the pages about which nothing can be said."""
+    """Yield one cause for the pages that could not be judged."""
     ledger, rows = ground.ledger, ground.rows(free, kinds.NOT_JUDGED)
     count = int(rows.sum())
     if count:

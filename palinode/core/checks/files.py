@@ -183,7 +183,7 @@ def _told(left: FileAnswers, there: _Destination, at: list[int], found: list[_Fo
 
 
 def _groups(verdict: int, paths: list[str], chosen: list[int], found: list[_Found]) -> list[file_groups.Group]:
-    """Return the groups in which files of one verdict are told."""
+    """Return the groups of the files of one verdict."""
     if verdict == SAME:
         # By the first folder: more would be told of what is in order than of what is not.
         by_folder: dict[str, list[int]] = defaultdict(list)

@@ -43,7 +43,7 @@ class Paragraph:
     left: tuple[Words, ...] | None
     right: tuple[Words, ...] | None
     words: int
-    """Words that came less those that went."""
+    """Number of words that came, less the number that went."""
     said: str
     """What happened, in words; empty when nothing did."""
     folded: int = 0

@@ -143,5 +143,5 @@ def joined(parts: Sequence[Findings], weights: Mapping[str, Weight] | None = Non
 
 
 def ranked(findings: Findings, rank: np.ndarray) -> Findings:
-    """Return findings whose rows are told by their rank: ``rank`` (int64) of each row as the check gave them."""
+    """Return findings with ranks in place of rows: ``rank`` (int64) is that of each row as the check gave them."""
     return replace(findings, row=np.append(rank, -1)[findings.row])

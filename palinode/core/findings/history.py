@@ -98,7 +98,7 @@ def since_before(history: FindingHistory, before: Before, gone: np.ndarray) -> d
 def left_over(
     key: np.ndarray, before: Before, not_judged: np.ndarray, unsure: bool = False
 ) -> tuple[np.ndarray, np.ndarray]:
-    """Return bool (b,) twice: findings of before that are gone by now, and those of which nothing can be said.
+    """Return bool (b,) twice: findings of the comparison before that are gone, and those that could not be looked at.
 
     ``key`` are those found now; ``not_judged`` identities of pages about which this comparison says nothing. Where it
     is ``unsure``, since it says so of most pages, it says nothing of what pages share either. A finding that was

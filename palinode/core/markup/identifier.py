@@ -14,7 +14,7 @@ _NODE = re.compile(r"/node/(\d{1,10})$")
 
 
 def of_classes(names: str) -> str:
-    """Return the identifier that the class names of a ``body`` element tell, as ``post 123``; empty for none."""
+    """Return the identifier that the class names of a ``body`` element give, as ``post 123``; empty for none."""
     for kind, pattern in _IN_CLASS:
         if found := pattern.search(names):
             return f"{kind} {found[1]}"

@@ -1,4 +1,4 @@
-"""What a person said of pairs; it holds before all evidence."""
+"""Pairs that a person confirmed or parted; they hold before all evidence."""
 
 from collections.abc import Mapping, Set
 from dataclasses import dataclass, field, replace

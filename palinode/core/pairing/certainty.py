@@ -38,7 +38,7 @@ _MOST_CERTAIN = 0.995
 
 @dataclass(frozen=True)
 class Weighed:
-    """All that is said of c candidate pairs; arrays of shape (c,)."""
+    """The evidence for c candidate pairs; arrays of shape (c,)."""
 
     certainty: np.ndarray
     found_by: np.ndarray
@@ -48,7 +48,7 @@ class Weighed:
 
 
 def text_says(overlap: np.ndarray, sizes: np.ndarray) -> np.ndarray:
-    """Return how strongly texts say that they are the same; ``sizes`` are the shingles of the shorter of each two."""
+    """Return how much alike texts are; ``sizes`` are the shingles of the shorter of each two."""
     long = np.interp(sizes, (_ENOUGH, _MUCH), (0, 1))
     says = np.interp(overlap, _OVERLAPS, _SAY) * (1 - long) + np.interp(overlap, _OVERLAPS, _SAY_MUCH) * long
     said: np.ndarray = says * np.minimum(1, np.sqrt(sizes / _ENOUGH))

@@ -150,7 +150,7 @@ def _places(side: Shingles, size: int) -> np.ndarray:
 
 
 def overlap(left: Shingles, right: Shingles, told: tuple[Weights, Weights], pairs: np.ndarray) -> np.ndarray:
-    """Return float64 (c,): what share of all that two texts tell they tell together; 0 where one has no shingles.
+    """Return float64 (c,): the weight of the shingles that two texts share over that of all; 0 where one has none.
 
     ``pairs`` is int64 (c, 2): rows of the left and right texts.
     """

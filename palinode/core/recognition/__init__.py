@@ -42,7 +42,7 @@ RECOGNISERS: tuple[tuple[PageKind, Callable[[Look], str]], ...] = (
     (PageKind.SCRIPTED, scripted.recognise),
     (PageKind.TRUNCATED, truncated.recognise),
 )
-"""In this order: the first that recognises a page says what it is."""
+"""In this order: the first that recognises a page decides."""
 
 
 @dataclass(frozen=True, slots=True)

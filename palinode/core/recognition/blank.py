@@ -4,7 +4,7 @@ from palinode.core.recognition.look import Look
 
 
 def recognise(look: Look) -> str:
-    """Return by what it is recognised, or an empty string; a page of pictures or frames is not blank."""
+    """Return the words that it is recognised by, or an empty string; a page of pictures or frames is not blank."""
     if look.words or look.shows or look.scripts:
         return ""
     size = len(look.source.strip())

@@ -21,7 +21,7 @@ _CODES = re.compile(
 
 
 def recognise(look: Look) -> str:
-    """Return by what it is recognised, or an empty string; advice on such errors is longer and leads on."""
+    """Return the words that it is recognised by, or an empty string; advice on such errors is longer and leads on."""
     if not look.is_notice:
         return ""
     said = _CODES.search(look.text) or (_SAID.search(look.text) if look.words <= 80 else None)

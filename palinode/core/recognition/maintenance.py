@@ -19,7 +19,7 @@ _SAID = re.compile(
 
 
 def recognise(look: Look) -> str:
-    """Return by what it is recognised, or an empty string; a page that says it and leads on is no notice."""
+    """Return the words that it is recognised by, or an empty string; a page that says it and leads on is no notice."""
     if not look.is_notice or look.words > 100:
         return ""
     said = _SAID.search(look.text)

@@ -60,5 +60,5 @@ def account(name: str | None) -> "User":
 
 
 def owner(move: "Move") -> "User":
-    """Return whom the record names for what is done from the command line."""
+    """Return the account under whose name the command line acts."""
     return move.memberships.filter(role="owner")[0].user

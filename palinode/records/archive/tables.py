@@ -72,7 +72,7 @@ class Table:
     given: dict[str, str] = field(default_factory=dict)
     """Column to what it becomes, in SQL, whatever the archive says."""
     holds: dict[str, str] = field(default_factory=dict)
-    """What must hold for each row, in SQL, with what is said where it does not."""
+    """Conditions in SQL that each row must meet, with the message for a row that does not."""
     json: dict[str, shapes.Shape] = field(default_factory=dict)
     """Column of JSON to the shape that it must have."""
     most: int = 100_000_000

@@ -9,7 +9,7 @@ from palinode.records.secrets import EncryptedField
 
 
 class Present(models.Manager["Move"]):
-    """The moves that are there: without those that are being deleted in the background."""
+    """The moves that people see: all but those that are being deleted in the background."""
 
     def get_queryset(self) -> models.QuerySet["Move"]:
         """Leave out what was ordered to be forgotten."""

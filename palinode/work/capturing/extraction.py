@@ -185,7 +185,7 @@ class _Reading:
         )
 
     def store_unread(self, why: str) -> None:
-        """Store what came, for a later version to read; nothing is said of what it is."""
+        """Store the answer as it came, unread, so that a later version may read it."""
         media = page.media_type((self.exchange.headers or {}).get("content-type", ""))
         offset, _ = self._append(None)
         line = self._line((None, why, False, media or None, None), (0, None, None), (None, None, None, None))

@@ -16,7 +16,7 @@ _GONE = (404, 410)
 
 
 def look(comparison: Comparison, paired: Paired, rule: Rule, pieces: Parts) -> Beside:
-    """Return what is known beside a comparison."""
+    """Return the context of a comparison: a later capture of its source, and what caches gave."""
     sample = comparison.right.sample or {}
     asked = sample.get("asked", 0)
     return Beside(

@@ -72,7 +72,7 @@ def _with_found(
     apart: Set[tuple[int, int]],
     texts: PairingInput,
 ) -> tuple[Paired, PageDetails, PageDetails]:
-    """Return pairs with those that no address led to, and the details of both sides' pages that may be told of."""
+    """Add the pairs that no address led to; return all pairs, and the details of pages on both sides."""
     told = (
         sides.details(comparison.left, paired.told_left, None, volatile),
         sides.details(comparison.right, paired.told_right, rule.forms, volatile),

@@ -1,4 +1,4 @@
-"""The verdict on what was compared: what became of each finding since before, and why it is so."""
+"""What a comparison comes to: what became of each finding since the one before, the causes, the standing."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace

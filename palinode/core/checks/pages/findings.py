@@ -38,7 +38,7 @@ def find(ledger: Ledger, shared: Sequence[Finding] = ()) -> Findings:
 
 
 def _of_rows(ledger: Ledger) -> list[tuple[Kind, np.ndarray, np.ndarray]]:
-    """Return kind, rows and what they look like, of what is wrong with whole pages."""
+    """Return kind, rows, and what tells their looks apart, of faults of whole pages."""
     fate, redirect = ledger.fate, ledger.redirect
     stood_in = (fate == Fate.UNKNOWN) & (ledger.asked == Asked.NOT_TRUSTED)
     moved = fate == Fate.MOVED
