@@ -13,7 +13,7 @@ _SAID = re.compile(
 
 
 def recognise(look: Look) -> str:
-    """Return the words that it is recognised by, or an empty string; only a notice with these words at its head is one."""
+    """Return the words that it is recognised by, or an empty string; only in a notice, at its head."""
     if not look.is_notice or look.words > 80:
         return ""
     said = _SAID.search(look.headline) or (_SAID.search(look.text) if look.words <= 40 else None)
