@@ -75,12 +75,12 @@ def store(made: Collection) -> Any:
 
 def rows_of(comparison: Any) -> list[dict[str, Any]]:
     """Return the rows of a ledger with the parts of their pairs."""
-    from palinode.records import outcomes
+    from palinode.records import outcome_rows, outcomes
 
     outcome = outcomes.of(comparison, "pages")
     assert outcome is not None
-    rows = outcomes.page(outcome, "rank", [(0, outcome.rows)])
-    numbers = outcomes.numbers_at(outcome.pk, ["certainty", "found_by"], 0, outcome.rows)
+    rows = outcome_rows.page(outcome, "rank", [(0, outcome.rows)])
+    numbers = outcome_rows.numbers_at(outcome.pk, ["certainty", "found_by"], 0, outcome.rows)
     return [
         {
             "fate": row.verdict,

@@ -3,15 +3,15 @@
 from types import SimpleNamespace
 
 from palinode.core.fates import FoundBy
-from palinode.records import findings, outcomes, page_rows
+from palinode.records import findings, outcome_rows, outcomes, page_rows
 from palinode.records.findings import Choice
 
 
 def pages(comparison) -> list[SimpleNamespace]:
     """Return the rows of pages, in their order."""
     outcome = outcomes.of(comparison, page_rows.CHECK)
-    rows = outcomes.page(outcome, "rank", [(0, outcome.rows)])
-    numbers = outcomes.numbers_of(
+    rows = outcome_rows.page(outcome, "rank", [(0, outcome.rows)])
+    numbers = outcome_rows.numbers_of(
         outcome.pk,
         ["source_status", "destination_status", "content_change", "left", "right", "found_by", "certainty"],
         [row.rank for row in rows],

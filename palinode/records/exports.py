@@ -13,7 +13,7 @@ from palinode.core.checks.answers import CHECK as CAPTURED
 from palinode.core.checks.check import Cell, Check
 from palinode.core.findings import State
 from palinode.core.weight import Weight
-from palinode.records import answer_rows, outcomes
+from palinode.records import answer_rows, outcome_rows
 from palinode.records import findings as stored
 from palinode.records.models import Capture, CheckOutcome, Comparison
 
@@ -43,8 +43,8 @@ def cells(outcome: CheckOutcome) -> Batches:
     """Yield batches of rows in the order of the check's columns."""
     columns = registry.BY_NAME[outcome.check_name].columns
     numbers = [column.name for column in columns if column.cell is Cell.NUMBER]
-    for batch in outcomes.stream(outcome):
-        arrays = outcomes.numbers_at(outcome.pk, numbers, batch[0].rank, len(batch)) if numbers else {}
+    for batch in outcome_rows.stream(outcome):
+        arrays = outcome_rows.numbers_at(outcome.pk, numbers, batch[0].rank, len(batch)) if numbers else {}
         ready: list[list[Any]] = []
         for column in columns:
             if column.cell is Cell.NUMBER:
@@ -59,7 +59,7 @@ def _cases(outcome: CheckOutcome) -> Iterator[tuple[str, str, str, str, str]]:
     check = registry.BY_NAME[outcome.check_name]
     wants = {one.word: one.wants for one in check.verdicts}
     labels = {one.word: one.label for one in check.verdicts}
-    for batch in outcomes.stream(outcome):
+    for batch in outcome_rows.stream(outcome):
         for row in batch:
             how = "failed" if wants[row.verdict] else "passed"
             said = f"{labels[row.verdict]}: {row.right_note}" if row.right_note else labels[row.verdict]

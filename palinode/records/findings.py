@@ -15,9 +15,9 @@ from palinode.core.checks.kind import Kind
 from palinode.core.checks.thread import Thread
 from palinode.core.findings import Before, FindingHistory, Findings, State
 from palinode.core.weight import Weight
-from palinode.records import bulk_copy, outcomes
+from palinode.records import bulk_copy, outcome_items
 from palinode.records.models import CheckOutcome, Comparison, ComparisonCheck, Judgement, Move
-from palinode.records.outcomes import Listed
+from palinode.records.outcome_items import Listed
 
 RECORD = np.dtype(
     [
@@ -287,7 +287,7 @@ def pages_of(judged: Judged, rank: int, first: int, most: int) -> Listed:
     """Return some of the pages that show a finding of a judgement, by its rank."""
     record = judged.records[rank]
     outcome = judged.checks[int(record["outcome"])].outcome
-    return outcomes.pages_of_finding(outcome, int(record["place"]), first, most)
+    return outcome_items.of_finding(outcome, int(record["place"]), first, most)
 
 
 def _thread(kind: Kind, weight: Weight, state: State) -> Thread:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from palinode.core.checks import registry
-from palinode.records import findings, outcomes
+from palinode.records import findings, outcome_rows
 from palinode.records.models import CheckOutcome, CheckRow, Comparison
 
 
@@ -42,7 +42,7 @@ def by_cause(comparison: Comparison, outcome: CheckOutcome) -> list[Group]:
 
 def by_filter(outcome: CheckOutcome, name: str) -> list[Group]:
     """Return the rows by what an array says, the least number first; those with none, 0, together at the end."""
-    numbers = outcomes.column(outcome.pk, name)
+    numbers = outcome_rows.column(outcome.pk, name)
     found = []
     for number in [*range(1, int(numbers.max(initial=0)) + 1), 0]:
         ranks = np.flatnonzero(numbers == number)
@@ -56,7 +56,7 @@ def by_filter(outcome: CheckOutcome, name: str) -> list[Group]:
 
 def of_filter(outcome: CheckOutcome, name: str, number: int) -> np.ndarray:
     """Return the ranks (ascending) of the rows of which an array says a number."""
-    return np.flatnonzero(outcomes.column(outcome.pk, name) == number)
+    return np.flatnonzero(outcome_rows.column(outcome.pk, name) == number)
 
 
 def verdicts(outcome: CheckOutcome, ranks: np.ndarray) -> dict[str, int]:

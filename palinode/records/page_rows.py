@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from palinode.core.fates import FoundBy
-from palinode.records import outcomes
+from palinode.records import outcome_rows, outcomes
 from palinode.records.models import CheckRow, Comparison
 
 CHECK = "pages"
@@ -33,7 +33,7 @@ def row(comparison: Comparison, rank: int) -> PageRow | None:
     found = CheckRow.objects.filter(outcome_id=outcome.pk, rank=rank).first() if outcome else None
     if outcome is None or found is None:
         return None
-    (numbers,) = outcomes.numbers_of(outcome.pk, _NUMBERS, [rank])
+    (numbers,) = outcome_rows.numbers_of(outcome.pk, _NUMBERS, [rank])
     return PageRow(
         rank,
         found.left,
@@ -50,7 +50,7 @@ def found_elsewhere(comparison: Comparison, lefts: np.ndarray) -> dict[int, str]
     outcome = outcomes.of(comparison, CHECK)
     if outcome is None:
         return {}
-    left, found_by = outcomes.column(outcome.pk, "left"), outcomes.column(outcome.pk, "found_by")
+    left, found_by = outcome_rows.column(outcome.pk, "left"), outcome_rows.column(outcome.pk, "found_by")
     by_rule = np.isin(found_by, [FoundBy.NOTHING, FoundBy.RULE])
     ranks = np.flatnonzero(~by_rule & (left != 0) & np.isin(left, lefts)).tolist()
     rows = CheckRow.objects.filter(outcome_id=outcome.pk, rank__in=ranks).values_list("rank", "right")

@@ -8,7 +8,7 @@ from django.db import connections
 from palinode.core.checks import registry
 from palinode.core.checks.ask import Ask
 from palinode.core.checks.robots import CHECK as ROBOTS
-from palinode.records import capture_sets, decisions, outcomes
+from palinode.records import capture_sets, decisions, outcome_rows, outcomes
 from palinode.records.models import Answer, Capture, Comparison, Frontier
 from palinode.work.capturing import crawl_worker
 from palinode.work.comparing import comparison_job
@@ -51,7 +51,7 @@ class AskingTest(ApiTestCase):
         return capture
 
     def verdicts(self, comparison: Comparison) -> list[str]:
-        return [row.verdict for row in outcomes.page(outcomes.of(comparison, "robots"), "rank", [(0, 9)])]
+        return [row.verdict for row in outcome_rows.page(outcomes.of(comparison, "robots"), "rank", [(0, 9)])]
 
     def test_robots_mended_at_the_destination_clears_without_a_round(self):
         self.assertIn("shut_out", self.verdicts(self.comparison))

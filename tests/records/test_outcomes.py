@@ -18,7 +18,7 @@ from palinode.core.checks.thread import Thread
 from palinode.core.findings import Finding, columns
 from palinode.core.rule import read
 from palinode.core.weight import Weight
-from palinode.records import exports, outcomes
+from palinode.records import exports, outcome_items, outcome_rows, outcomes
 from palinode.records.models import CheckFinding, CheckItems, CheckOutcome, CheckRow, Move
 from tests.core.build import NEW, OLD, html, ledger
 
@@ -38,7 +38,7 @@ class OutcomesTest(TransactionTestCase):
         self.outcome = outcomes.keep(self.move.pk, PAGES, "d1", self.made)
 
     def test_rows_come_back_as_they_were(self):
-        shown = outcomes.page(self.outcome, "rank", [(0, self.outcome.rows)])
+        shown = outcome_rows.page(self.outcome, "rank", [(0, self.outcome.rows)])
         self.assertEqual([row.left for row in shown], self.ledger.left_address)
         self.assertEqual([row.left_note for row in shown], self.ledger.left_title)
         self.assertEqual([row.verdict for row in shown], ["lost"] * 2 + ["kept"] * 8)
@@ -47,23 +47,24 @@ class OutcomesTest(TransactionTestCase):
 
     def test_arrays_are_read_whole_in_stretches_and_by_rank(self):
         for name, expected in (("left", self.ledger.left), ("certainty", self.ledger.certainty.astype("f4"))):
-            self.assertEqual(outcomes.column(self.outcome.pk, name).tolist(), expected.tolist())
+            self.assertEqual(outcome_rows.column(self.outcome.pk, name).tolist(), expected.tolist())
         self.assertEqual(
-            outcomes.numbers_at(self.outcome.pk, ["destination_status"], 0, 3), {"destination_status": [404, 404, 200]}
+            outcome_rows.numbers_at(self.outcome.pk, ["destination_status"], 0, 3),
+            {"destination_status": [404, 404, 200]},
         )
         self.assertEqual(
-            outcomes.numbers_of(self.outcome.pk, ["destination_status", "none"], [4, 0]),
+            outcome_rows.numbers_of(self.outcome.pk, ["destination_status", "none"], [4, 0]),
             [{"destination_status": 200, "none": -1}, {"destination_status": 404, "none": -1}],
         )
 
     def test_runs_and_places(self):
-        self.assertEqual(outcomes.runs(self.outcome, None, None), [(0, 10)])
-        self.assertEqual(outcomes.runs(self.outcome, {"lost"}, None), [(0, 2)])
-        self.assertEqual(outcomes.runs(self.outcome, None, "/b"), [(1, 1), (6, 4)])
-        self.assertEqual(outcomes.runs(self.outcome, {"new"}, None), [])
-        self.assertEqual(outcomes.place_run(self.outcome, "/b"), [(5, 5)])
-        self.assertEqual(outcomes.place_run(self.outcome, "/c"), [])
-        self.assertEqual(outcomes.ranks_by_place(self.outcome.pk, 0, 3), [2, 0, 3])
+        self.assertEqual(outcome_rows.runs(self.outcome, None, None), [(0, 10)])
+        self.assertEqual(outcome_rows.runs(self.outcome, {"lost"}, None), [(0, 2)])
+        self.assertEqual(outcome_rows.runs(self.outcome, None, "/b"), [(1, 1), (6, 4)])
+        self.assertEqual(outcome_rows.runs(self.outcome, {"new"}, None), [])
+        self.assertEqual(outcome_rows.place_run(self.outcome, "/b"), [(5, 5)])
+        self.assertEqual(outcome_rows.place_run(self.outcome, "/c"), [])
+        self.assertEqual(outcome_rows.ranks_by_place(self.outcome.pk, 0, 3), [2, 0, 3])
 
     def test_the_same_inputs_are_written_once(self):
         self.assertEqual(outcomes.keep(self.move.pk, PAGES, "d1", of_pages()[1]).pk, self.outcome.pk)
@@ -75,7 +76,7 @@ class OutcomesTest(TransactionTestCase):
         with self.assertLogs("palinode.records.outcomes", "WARNING"):
             anew = outcomes.keep(self.move.pk, PAGES, "d1", other)
         self.assertNotEqual(anew.pk, self.outcome.pk)
-        self.assertEqual(len(outcomes.page(self.outcome, "rank", [(0, 10)])), 10, "the one before stays as it was")
+        self.assertEqual(len(outcome_rows.page(self.outcome, "rank", [(0, 10)])), 10, "the one before stays as it was")
         self.assertEqual(outcomes.keep(self.move.pk, PAGES, "d1", other).pk, anew.pk)
 
     def test_findings_stand_on_ranks(self):
@@ -125,7 +126,7 @@ class FewRowsTest(TransactionTestCase):
         self.outcome = outcomes.keep(self.move.pk, self.CHECK, "d", self.made)
 
     def test_rows_stand_by_verdict_and_group_and_findings_on_them(self):
-        shown = outcomes.page(self.outcome, "rank", [(0, 3)])
+        shown = outcome_rows.page(self.outcome, "rank", [(0, 3)])
         self.assertEqual(
             [(row.verdict, row.group, row.left) for row in shown],
             [("short", "a", "files"), ("short", "b", "posts"), ("same", "b", "tables")],
@@ -141,10 +142,10 @@ class FewRowsTest(TransactionTestCase):
             (2_499, 10, [2_499]),
             (3_000, 5, []),
         ):
-            found = outcomes.items(self.outcome, 1, first, most)
+            found = outcome_items.of_row(self.outcome, 1, first, most)
             self.assertEqual(found.total, 2_500)
             self.assertEqual([one["address"] for one in found.rows], [f"http://old.example/{n}" for n in expected])
-        self.assertEqual(outcomes.items(self.outcome, 2, 0, 5), outcomes.NONE_LISTED)
+        self.assertEqual(outcome_items.of_row(self.outcome, 2, 0, 5), outcome_items.NONE_LISTED)
         self.assertEqual(CheckItems.objects.filter(outcome_id=self.outcome.pk).count(), 3)
 
     def test_items_that_came_from_elsewhere_are_looked_at(self):
@@ -161,11 +162,11 @@ class FewRowsTest(TransactionTestCase):
         kept = outcomes.keep(self.move.pk, self.CHECK, "sets", outcome(rows, found), pages)
         stored = CheckItems.objects.get(outcome_id=kept.pk)
         self.assertEqual((len(bytes(stored.data)), stored.size, stored.pages_id), (12, 3, pages.pk))
-        wanted = outcomes.rows_at(pages, [5, 2, 0])
-        for listed in (outcomes.items(kept, 0, 0, 9), outcomes.pages_of_finding(kept, 0, 0, 9)):
+        wanted = outcome_rows.rows_at(pages, [5, 2, 0])
+        for listed in (outcome_items.of_row(kept, 0, 0, 9), outcome_items.of_finding(kept, 0, 0, 9)):
             self.assertEqual((listed.total, listed.pages, listed.rows, listed.of), (3, wanted, [], pages))
-        self.assertEqual(outcomes.items(kept, 0, 1, 1).pages, wanted[1:2])
-        self.assertEqual(outcomes.items(kept, 1, 0, 9), outcomes.NONE_LISTED, "files stand for nothing")
+        self.assertEqual(outcome_items.of_row(kept, 0, 1, 1).pages, wanted[1:2])
+        self.assertEqual(outcome_items.of_row(kept, 1, 0, 9), outcome_items.NONE_LISTED, "files stand for nothing")
         self.assertEqual(outcomes.fault_of(kept), "")
         for change in (
             {"size": 4},

@@ -18,9 +18,9 @@ from palinode.api.parameters import number
 from palinode.api.serializers.check import GroupSerializer, ItemsSerializer, RowsPageSerializer
 from palinode.core.checks import registry
 from palinode.core.checks.check import Check
-from palinode.records import exports, findings, grouping, outcomes
+from palinode.records import exports, findings, grouping, outcome_items, outcome_rows
 from palinode.records.models import CheckOutcome, ComparisonCheck
-from palinode.records.outcomes import StoredRow
+from palinode.records.outcome_rows import StoredRow
 
 MOST_ROWS = 500
 WANTS = "wanting"
@@ -70,17 +70,19 @@ class RowsView(APIView):
         if chosen is not None:
             return _of_ranks(outcome, chosen, verdict, group, by_place, find, first, most)
         spans = (
-            outcomes.place_run(outcome, group) if by_place else outcomes.runs(outcome, _words(outcome, verdict), group)
+            outcome_rows.place_run(outcome, group)
+            if by_place
+            else outcome_rows.runs(outcome, _words(outcome, verdict), group)
         )
         order = "place" if by_place else "rank"
         total, at_least = sum(length for _, length in spans), False
         if find:
-            found = outcomes.matching(outcome.pk, order, spans, find, MOST_FOUND + 1)
+            found = outcome_rows.matching(outcome.pk, order, spans, find, MOST_FOUND + 1)
             at_least = len(found) > MOST_FOUND
             total = min(len(found), MOST_FOUND)
-            rows = outcomes.rows_at(outcome, found[:total][first : first + most])
+            rows = outcome_rows.rows_at(outcome, found[:total][first : first + most])
         else:
-            rows = outcomes.page(outcome, order, _cut(spans, first, most))
+            rows = outcome_rows.page(outcome, order, _cut(spans, first, most))
         return _shown(outcome, rows, total, at_least, first, _counts(outcome, group))
 
 
@@ -122,7 +124,7 @@ class ItemsView(APIView):
             raise Http404
         query = request.query_params
         first, most = number(query, "first", 0, 10**9), number(query, "rows", 200, MOST_ROWS)
-        return _json(items_plain(pk, outcomes.items(outcome, rank, first, most), first))
+        return _json(items_plain(pk, outcome_items.of_row(outcome, rank, first, most), first))
 
 
 class ExportView(APIView):
@@ -164,7 +166,7 @@ def plain(outcome: CheckOutcome) -> dict[str, Any]:
     }
 
 
-def items_plain(comparison: int, listed: outcomes.Listed, first: int) -> dict[str, Any]:
+def items_plain(comparison: int, listed: outcome_items.Listed, first: int) -> dict[str, Any]:
     """Return some of what a row or a finding of a comparison stands for."""
     pages: list[dict[str, Any]] = []
     if listed.of is not None:
@@ -187,7 +189,7 @@ def verdicts_plain(check: Check, counts: dict[str, int]) -> list[dict[str, Any]]
 def rows_plain(outcome: CheckOutcome, rows: list[StoredRow]) -> list[dict[str, Any]]:
     """Return rows as they are shown, with the numbers that their check shows beside them."""
     names = list(registry.BY_NAME[outcome.check_name].shown)
-    numbers = outcomes.numbers_of(outcome.pk, names, [row.rank for row in rows])
+    numbers = outcome_rows.numbers_of(outcome.pk, names, [row.rank for row in rows])
     return [
         {
             "rank": rank,
@@ -233,14 +235,14 @@ def _of_ranks(
     most: int,
 ) -> HttpResponse:
     """Return some rows of those with some ranks."""
-    here = grouping.within(chosen, outcomes.runs(outcome, None, group))
-    ranks = grouping.within(here, outcomes.runs(outcome, _words(outcome, verdict), group)).tolist()
+    here = grouping.within(chosen, outcome_rows.runs(outcome, None, group))
+    ranks = grouping.within(here, outcome_rows.runs(outcome, _words(outcome, verdict), group)).tolist()
     if by_place:
-        spans, wanted = outcomes.place_run(outcome, group), set(ranks)
-        ranks = [rank for span in spans for rank in outcomes.ranks_by_place(outcome.pk, *span) if rank in wanted]
+        spans, wanted = outcome_rows.place_run(outcome, group), set(ranks)
+        ranks = [rank for span in spans for rank in outcome_rows.ranks_by_place(outcome.pk, *span) if rank in wanted]
     if find:
-        ranks = outcomes.matching_among(outcome.pk, ranks, find)
-    rows = outcomes.rows_at(outcome, ranks[first : first + most])
+        ranks = outcome_rows.matching_among(outcome.pk, ranks, find)
+    rows = outcome_rows.rows_at(outcome, ranks[first : first + most])
     words = [one.word for one in registry.BY_NAME[outcome.check_name].verdicts]
     counts = dict.fromkeys(words, 0) | grouping.verdicts(outcome, here)
     return _shown(outcome, rows, len(ranks), False, first, counts)

@@ -19,7 +19,7 @@ from palinode.api.serializers.comparison import (
     SourceSerializer,
 )
 from palinode.api.views.checks import rows_plain
-from palinode.records import outcomes, page_rows
+from palinode.records import outcome_rows, outcomes, page_rows
 from palinode.records.models import Comparison
 from palinode.records.page_rows import PageRow
 from palinode.work import stored_page
@@ -39,7 +39,7 @@ class PairView(APIView):
         comparison, row = _row(request, pk, rank)
         outcome = outcomes.of(comparison, page_rows.CHECK)
         assert outcome is not None
-        (shown,) = rows_plain(outcome, outcomes.rows_at(outcome, [rank]))
+        (shown,) = rows_plain(outcome, outcome_rows.rows_at(outcome, [rank]))
         return _json({"row": shown, **pair_view.pair(comparison, row)})
 
 

@@ -15,7 +15,7 @@ from palinode.core.facing import Beside, Paragraph, Shown
 from palinode.core.fields import FILE_PLACES, Field, Place
 from palinode.core.recognition.page_kind import PageKind
 from palinode.core.volatile import NOTHING, Volatile
-from palinode.records import outcomes, page_rows, pairing_input, pairs
+from palinode.records import outcome_items, outcomes, page_rows, pairing_input, pairs
 from palinode.records import page_facts as kept_pages
 from palinode.records.models import Capture, Comparison
 from palinode.records.page_rows import PageRow
@@ -162,7 +162,7 @@ def _contents(capture: Capture, links: list[Shown], reached: Callable[[str], str
 def _files(comparison: Comparison, wanted: set[str]) -> dict[str, dict[str, str]]:
     """Return what the check of files says of some files of the source, by address; of those the same nothing."""
     outcome = outcomes.of(comparison, "files")
-    found = outcomes.items_named(outcome, wanted) if outcome else {}
+    found = outcome_items.named(outcome, wanted) if outcome else {}
     labels = {one.word: one.label for one in registry.BY_NAME["files"].verdicts}
     return {
         address: {"verdict": verdict, "label": labels.get(verdict, verdict), "said": item["what"]}

@@ -1826,7 +1826,7 @@ export interface components {
             kind: string;
             left: components["schemas"]["Words"][] | null;
             right: components["schemas"]["Words"][] | null;
-            /** @description Words that came less those that went. */
+            /** @description Number of words that came, less the number that went. */
             words: number;
             said: string;
             /** @description It stands for so many paragraphs that are the same … */

@@ -1,6 +1,6 @@
 /** Rows of files: a folder or a kind of file with how many there are, facing how many are there now. */
 import { Thread, THREAD_INK, verdictOf } from "../parts/Thread";
-import type { Shown } from "./index";
+import type { Shown } from "./shown";
 import { PLAIN } from "./plain";
 
 export const FILES: Shown = {

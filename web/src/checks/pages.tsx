@@ -2,7 +2,7 @@
 import type { Comparison, Row } from "../api/client";
 import { Thread, THREAD_INK, verdictOf } from "../parts/Thread";
 import { within } from "../lib/format";
-import type { Shown } from "./index";
+import type { Shown } from "./shown";
 
 const NOT_THERE = ["lost", "unknown", "retired"];
 

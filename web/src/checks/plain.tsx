@@ -1,6 +1,6 @@
 /** Rows of any check: what it is and what stands there, facing what stands at the destination. */
 import { Thread, THREAD_INK, verdictOf } from "../parts/Thread";
-import type { Shown } from "./index";
+import type { Shown } from "./shown";
 
 export function PLAIN(name: string): Shown {
   return {

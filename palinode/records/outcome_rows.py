@@ -1,0 +1,244 @@
+"""The rows of outcomes: read a page at a time by stored rank, with arrays over all of them."""
+
+from bisect import bisect_right
+from collections.abc import Collection, Iterator
+from itertools import accumulate
+from typing import Any, NamedTuple
+
+import numpy as np
+import psycopg
+from django.db import connection
+
+from palinode.core.checks.outcome import Rows
+from palinode.records import bulk_copy
+from palinode.records.models import CheckOutcome
+
+_TOGETHER = 5_000
+STORED = ("rank", "left", "right", "left_note", "right_note")
+_COLUMNS = ", ".join(f'"{name}"' for name in STORED)
+BY_PLACE = "by_place"
+"""The array of ranks in order of group and address."""
+
+
+class StoredRow(NamedTuple):
+    """A row as it is kept, with its verdict and group."""
+
+    verdict: str
+    group: str
+    rank: int
+    left: str | None
+    right: str | None
+    left_note: str | None
+    right_note: str
+
+
+def write(outcome: int, rows: Rows) -> None:
+    """Write the rows of an outcome with their arrays. Needs a transaction."""
+    bulk_copy.copy_in("records_checkrow", f"outcome_id, {_COLUMNS}", _lines(outcome, rows))
+    _write_columns(outcome, {**rows.numbers, BY_PLACE: np.argsort(rows.place).astype(np.int32)})
+
+
+def _lines(outcome: int, rows: Rows) -> Iterator[str]:
+    """Yield the rows as COPY text, thousands at a time: columns are made text whole.
+
+    No more at once, so that the database takes rows in while the next are made.
+    """
+    for start in range(0, len(rows), _TOGETHER):
+        here = slice(start, start + _TOGETHER)
+        ranks = range(start, start + len(rows.left[here]))
+        yield bulk_copy.rows(
+            (
+                [str(outcome)] * len(ranks),
+                map(str, ranks),
+                bulk_copy.texts(rows.left[here], "\\N"),
+                bulk_copy.texts(rows.right[here], "\\N"),
+                bulk_copy.texts(rows.left_note[here], "\\N"),
+                bulk_copy.texts(rows.right_note[here]),
+            )
+        )
+
+
+def _write_columns(outcome: int, columns: dict[str, np.ndarray]) -> None:
+    """Write arrays in binary, since as text they would be twice as long."""
+    with psycopg.Cursor(connection.connection) as cursor:
+        for name, column in columns.items():
+            kind = column.dtype.str[1:]
+            cursor.execute(
+                "INSERT INTO records_checkcolumn (outcome_id, name, kind, data) VALUES (%s, %s, %s, %b)",
+                [outcome, name, kind, column.astype(f"<{kind}").tobytes()],
+            )
+
+
+def column(outcome_id: int, name: str) -> np.ndarray:
+    """Return an array over all rows of an outcome; of length 0 if it has none of this name."""
+    with psycopg.Cursor(connection.connection) as cursor:
+        cursor.execute(
+            "SELECT kind, data FROM records_checkcolumn WHERE outcome_id = %s AND name = %s",
+            [outcome_id, name],
+            binary=True,
+        )
+        row = cursor.fetchone()
+    return np.frombuffer(bytes(row[1]), f"<{row[0]}") if row else np.zeros(0, np.int64)
+
+
+def numbers_at(outcome_id: int, names: list[str], first: int, length: int) -> dict[str, list[Any]]:
+    """Return a stretch of arrays from a rank on; the server reads no more of them than that."""
+    if not names or length <= 0:
+        return {name: [] for name in names}
+    connection.ensure_connection()
+    with psycopg.Cursor(connection.connection) as cursor:
+        cursor.execute(
+            "SELECT name, kind, substr(data, 1 + %(first)s * right(kind, 1)::int, %(length)s * right(kind, 1)::int) "
+            "FROM records_checkcolumn WHERE outcome_id = %(outcome)s AND name = ANY(%(names)s)",
+            {"outcome": outcome_id, "names": names, "first": first, "length": length},
+            binary=True,
+        )
+        found = {name: np.frombuffer(bytes(data), f"<{kind}").tolist() for name, kind, data in cursor.fetchall()}
+    return {name: found.get(name, [-1] * length) for name in names}
+
+
+def numbers_of(outcome_id: int, names: list[str], ranks: list[int]) -> list[dict[str, Any]]:
+    """Return what arrays hold at some ranks, in the order given; a run of ranks is read in one piece."""
+    if ranks and ranks == list(range(ranks[0], ranks[0] + len(ranks))):
+        arrays = numbers_at(outcome_id, names, ranks[0], len(ranks)).values()
+        return [dict(zip(names, values, strict=True)) for values in zip(*arrays, strict=True)] or [{} for _ in ranks]
+    found: dict[int, dict[str, Any]] = {}
+    for first, length in _runs(sorted(set(ranks))):
+        columns = numbers_at(outcome_id, names, first, length)
+        for at in range(length):
+            found[first + at] = {name: values[at] for name, values in columns.items()}
+    return [found[rank] for rank in ranks]
+
+
+def _runs(ranks: list[int], gap: int = 2_000) -> Iterator[tuple[int, int]]:
+    """Yield runs (first, length) that hold all of some ascending ranks; near ones stand in one run."""
+    start = previous = None
+    for rank in ranks:
+        if start is None or previous is None:
+            start = rank
+        elif rank - previous > gap:
+            yield start, previous - start + 1
+            start = rank
+        previous = rank
+    if start is not None and previous is not None:
+        yield start, previous - start + 1
+
+
+def runs(outcome: CheckOutcome, verdicts: Collection[str] | None, group: str | None) -> list[tuple[int, int]]:
+    """Return the runs of ranks (first, length) that a choice of verdicts and group stands in.
+
+    They follow from the stored counts alone.
+    """
+    found: list[tuple[int, int]] = []
+    rank = 0
+    for word, name, number in outcome.counts:
+        if (verdicts is None or word in verdicts) and (group is None or name == group):
+            if found and found[-1][0] + found[-1][1] == rank:
+                found[-1] = (found[-1][0], found[-1][1] + number)
+            else:
+                found.append((rank, number))
+        rank += number
+    return found
+
+
+def place_run(outcome: CheckOutcome, group: str | None) -> list[tuple[int, int]]:
+    """Return the run of places, in order of address, of a group or of all."""
+    place = 0
+    for name, number in outcome.groups:
+        if name == group:
+            return [(place, number)]
+        place += number
+    return [(0, place)] if group is None and place else []
+
+
+class Placing:
+    """Which verdict and group the rows of an outcome have, by their rank."""
+
+    def __init__(self, outcome: CheckOutcome) -> None:
+        self._words = [(verdict, group) for verdict, group, _ in outcome.counts]
+        self._ends = list(accumulate(number for _, _, number in outcome.counts))
+
+    def word_of(self, rank: int) -> str:
+        """Return the verdict of a rank."""
+        return str(self._words[bisect_right(self._ends, rank)][0])
+
+    def placed(self, row: tuple[Any, ...]) -> StoredRow:
+        """Return a row, as the table holds it, with its verdict and group."""
+        return StoredRow(*self._words[bisect_right(self._ends, row[0])], *row)
+
+
+def page(outcome: CheckOutcome, order: str, spans: list[tuple[int, int]]) -> list[StoredRow]:
+    """Return the rows of some spans (first, length); ``order`` is rank or place."""
+    if order == "place":
+        ranks = [rank for first, length in spans for rank in ranks_by_place(outcome.pk, first, length)]
+        return rows_at(outcome, ranks)
+    rows: list[tuple[Any, ...]] = []
+    with connection.cursor() as cursor:
+        for first, length in spans:
+            cursor.execute(
+                f"SELECT {_COLUMNS} FROM records_checkrow "
+                "WHERE outcome_id = %s AND rank >= %s AND rank < %s ORDER BY rank",
+                [outcome.pk, first, first + length],
+            )
+            rows += cursor.fetchall()
+    placing = Placing(outcome)
+    return [placing.placed(row) for row in rows]
+
+
+def rows_at(outcome: CheckOutcome, ranks: list[int]) -> list[StoredRow]:
+    """Return the rows of some ranks, in the order given."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            f"SELECT {_COLUMNS} FROM records_checkrow WHERE outcome_id = %s AND rank = ANY(%s)", [outcome.pk, ranks]
+        )
+        rows = {row[0]: row for row in cursor.fetchall()}
+    placing = Placing(outcome)
+    return [placing.placed(rows[rank]) for rank in ranks if rank in rows]
+
+
+def ranks_by_place(outcome_id: int, first: int, length: int) -> list[int]:
+    """Return a run of ranks in order of group and address."""
+    return numbers_at(outcome_id, [BY_PLACE], first, length)[BY_PLACE]
+
+
+_HOLDS = '("left" ILIKE %s OR "right" ILIKE %s OR left_note ILIKE %s)'
+
+
+def matching_among(outcome_id: int, ranks: list[int], wanted: str) -> list[int]:
+    """Return those of some ranks whose sides or left note hold ``wanted``, in the order given."""
+    pattern = f"%{bulk_copy.like(wanted)}%"
+    with connection.cursor() as cursor:
+        cursor.execute(
+            f"SELECT rank FROM records_checkrow WHERE outcome_id = %s AND rank = ANY(%s) AND {_HOLDS}",
+            [outcome_id, ranks, pattern, pattern, pattern],
+        )
+        kept = {row[0] for row in cursor.fetchall()}
+    return [rank for rank in ranks if rank in kept]
+
+
+def matching(outcome_id: int, order: str, spans: list[tuple[int, int]], wanted: str, most: int) -> list[int]:
+    """Return the ranks of the rows in some spans whose sides or left note hold ``wanted``, at most so many."""
+    pattern = f"%{bulk_copy.like(wanted)}%"
+    found: list[int] = []
+    with connection.cursor() as cursor:
+        for first, length in spans:
+            if order == "place":
+                ranks = ranks_by_place(outcome_id, first, length)
+                found += matching_among(outcome_id, ranks, wanted)[: most - len(found)]
+                continue
+            cursor.execute(
+                f"SELECT rank FROM records_checkrow WHERE outcome_id = %s AND rank >= %s AND rank < %s "
+                f"AND {_HOLDS} ORDER BY rank LIMIT %s",
+                [outcome_id, first, first + length, pattern, pattern, pattern, most - len(found)],
+            )
+            found += [row[0] for row in cursor.fetchall()]
+    return found
+
+
+def stream(outcome: CheckOutcome) -> Iterator[list[StoredRow]]:
+    """Yield all rows in batches, in their order."""
+    placing = Placing(outcome)
+    sql = f"SELECT {_COLUMNS} FROM records_checkrow WHERE outcome_id = %s ORDER BY rank"
+    with bulk_copy.stream(sql, [outcome.pk]) as batches:
+        for batch in batches:
+            yield [placing.placed(row) for row in batch]
