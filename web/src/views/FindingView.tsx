@@ -12,7 +12,7 @@ import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
 import { Ledger } from "../parts/Ledger";
 import type { Framed } from "../parts/MoveFrame";
 import { Failed, Loading } from "../parts/Notice";
-import { THREAD_INK } from "../parts/Thread";
+import { WEIGHT_INK } from "../parts/weights";
 import { useRowQuery } from "../lib/rowQuery";
 import { count } from "../lib/format";
 import { useKeys } from "../lib/keys";
@@ -75,7 +75,7 @@ export function FindingView({ framed }: { framed: Framed }) {
     <>
       <div className="bg-leaf border-edge flex shrink-0 items-center gap-3 border-b px-6 py-2.5">
         <h1 className="min-w-0 text-[17px]">
-          <b className={`inline-block first-letter:uppercase ${THREAD_INK[one.thread]}`}>{one.label}</b> <span className="ml-1">{one.detail}</span>
+          <b className={`inline-block first-letter:uppercase ${WEIGHT_INK[one.weight]}`}>{one.label}</b> <span className="ml-1">{one.detail}</span>
         </h1>
         <span className="text-soft ml-auto text-[14px] whitespace-nowrap">{count(one.pages, "page")}</span>
         {one.state === "open" ? <Button onClick={accept}>Accept the finding</Button> : <span className="text-soft">{one.state}</span>}

@@ -15,7 +15,7 @@ import type { Framed } from "../parts/MoveFrame";
 import { Notice } from "../parts/Notice";
 import { Thread } from "../parts/Thread";
 import { WeightDialog } from "../parts/WeightDialog";
-import { WEIGHT_WORDS } from "../parts/weights";
+import { WEIGHT_INK, WEIGHT_WORDS } from "../parts/weights";
 import { useRowQuery } from "../lib/rowQuery";
 import { within } from "../lib/format";
 import { useKeys } from "../lib/keys";
@@ -28,7 +28,6 @@ const STATES = [
   ["accepted", "Accepted"],
   ["cleared", "Cleared"],
 ] as const;
-const WEIGHT_INK: Record<Finding["weight"], string> = { blocks: "text-madder", mend: "text-ochre", note: "text-soft" };
 
 const KEYS: KeyLine[] = [
   { keys: ["J", "K"], does: "move" },
