@@ -33,6 +33,12 @@ class ByAccount(SimpleRateThrottle):
         return f"throttle_{self.scope}_{digest}" if named else None
 
 
+class Drafts(UserRateThrottle):
+    """What is worked out while a person waits, for one account."""
+
+    scope = "drafts"
+
+
 class Outward(UserRateThrottle):
     """What connects to other hosts on a click, for one account."""
 

@@ -119,6 +119,7 @@ REST_FRAMEWORK = {
     "DEFAULT_THROTTLE_RATES": {
         "sign_in": os.environ.get("PALINODE_SIGN_IN_RATE", "20/min"),
         "sign_in_account": os.environ.get("PALINODE_SIGN_IN_RATE", "20/min"),
+        "drafts": "120/min",
         "outward": os.environ.get("PALINODE_OUTWARD_RATE", "60/min"),
     },
     # Proxies that stand before the server, and write X-Forwarded-For; without one the header is anybody's.

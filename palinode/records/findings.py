@@ -327,6 +327,13 @@ def addresses_of(comparison: Comparison, cause: int) -> list[tuple[str | None, s
     return list(dict.fromkeys((one["left_address"], one["right_address"]) for one in found))
 
 
+def checks_of(comparison: Comparison, cause: int) -> list[str]:
+    """Return the names of the checks that found what is open of a cause."""
+    judged = Judged(comparison)
+    places = np.unique(judged.records["outcome"][Choice(state=State.OPEN, cause=cause).of(judged)]).tolist()
+    return [judged.checks[place].outcome.check_name for place in places]
+
+
 def rows_of_cause(comparison: Comparison, outcome: CheckOutcome, cause: int) -> np.ndarray:
     """Return the ranks (ascending) of the rows of an outcome on which findings of a cause stand."""
     judged = Judged(comparison)

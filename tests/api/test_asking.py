@@ -9,7 +9,8 @@ from palinode.core.checks import registry
 from palinode.core.checks.ask import Ask
 from palinode.core.checks.robots import CHECK as ROBOTS
 from palinode.records import capture_sets, decisions, outcome_rows, outcomes
-from palinode.records.models import Answer, Capture, Comparison, Frontier
+from palinode.records.models import Answer, Capture, Comparison, Frontier, Move
+from palinode.work import move_setup
 from palinode.work.capturing import crawl_worker
 from palinode.work.comparing import comparison_job
 from tests.api.base import ApiTestCase
@@ -72,6 +73,15 @@ class AskingTest(ApiTestCase):
         self.assertTrue(shown["asked_at"])
         self.assertEqual([one["name"] for one in shown["checks"] if one["asks"]], ["robots"])
 
+    def test_its_cause_is_mended_by_asking_and_not_by_a_capture_of_pages(self):
+        standing = self.api.get(f"/api/comparisons/{self.comparison.pk}/").json()["standing"]
+        (place,) = [at for at, one in enumerate(standing["causes"]) if one["kind"] == "shut_out"]
+        path = f"/api/comparisons/{self.comparison.pk}/mended/"
+        answer = self.api.post(path, {"cause": place}, format="json")
+        self.assertEqual(answer.status_code, 201, answer.content)
+        self.assertEqual(Capture.objects.get(pk=answer.json()["capture"]).kind, "asked")
+        self.assertIn("asking already", self.api.post(path, {"cause": place}, format="json").json()["message"])
+
     def test_a_new_round_begins_unasked_and_is_asked_as_its_predecessor_was(self):
         self.work_on(self.ask()[0])
         head = self.capture(self.subject, "destination")
@@ -125,6 +135,17 @@ class AskingTest(ApiTestCase):
         (asked,) = [self.work_on(one) for one in captures if one.which == "destination"]
         self.assertEqual((asked.asked, asked.state), (11, "closed"))
         self.assertEqual(Frontier.objects.filter(capture=asked, state=Frontier.WAITING).count(), 0)
+
+    def test_a_side_that_moved_since_is_not_asked_for_a_round_of_its_old_address(self):
+        move_setup.edit(
+            Move.objects.get(pk=self.subject.pk),
+            {"destination": move_setup.typed_side("http://newer.example/", "")},
+            self.user,
+        )
+        refused = self.api.post(f"/api/moves/{self.subject.pk}/ask/")
+        self.assertEqual(refused.status_code, 409)
+        self.assertIn("No check wants", refused.json()["message"])
+        self.assertEqual(self.subject.captures.filter(kind="asked").count(), 0)
 
     def test_nothing_is_asked_before_there_is_something_to_check(self):
         fresh = self.api.post(f"/api/moves/{self.make_move()['id']}/ask/")

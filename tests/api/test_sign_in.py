@@ -78,6 +78,11 @@ class OutwardTest(Rates, ApiTestCase):
         self.assertEqual(found, [200, 200, 200, 429])
         self.assertEqual(self.client_of(self.other).post("/api/who/", body, format="json").status_code, 200)
 
+    def test_checks_that_ask_hosts_are_counted_with_it(self):
+        self.rates(outward="1/min")
+        path = f"/api/moves/{self.make_move()['id']}/ask/"
+        self.assertEqual([self.api.post(path).status_code for _ in range(2)], [409, 429])
+
     def test_it_does_not_say_to_which_private_address_a_name_leads(self):
         body = {"source": {"base": "http://localhost:5432"}, "destination": {"base": "http://10.1.2.3"}}
         answers = self.api.post("/api/who/", body, format="json").json()

@@ -8,11 +8,14 @@ from rest_framework.views import APIView
 from palinode.api import access
 from palinode.api.errors import Conflict
 from palinode.api.serializers.capture import CaptureSerializer, capture_plain
+from palinode.api.throttling import Outward
 from palinode.work.capturing import asking
 
 
 class AskView(APIView):
     """Check now."""
+
+    throttle_classes = [Outward]
 
     @extend_schema(operation_id="ask", request=None, responses={201: CaptureSerializer(many=True)})
     def post(self, request: Request, pk: int) -> Response:

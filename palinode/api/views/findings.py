@@ -38,7 +38,7 @@ from palinode.core.weight import Weight
 from palinode.records import decisions, exports, findings
 from palinode.records.findings import Choice, Judged
 from palinode.records.models import Decision
-from palinode.work.capturing import capture_job
+from palinode.work.capturing import asking, capture_job
 from palinode.work.capturing.recapture import AgainError
 from palinode.work.comparing import comparison_job
 from palinode.work.deciding import cause_recheck, expected_differences
@@ -186,7 +186,7 @@ class MendedView(APIView):
 
     @extend_schema(operation_id="mended", request=MendedSerializer, responses={201: MendedSerializer})
     def post(self, request: Request, pk: int) -> Response:
-        """Capture the pages of a cause's open findings again; a comparison follows."""
+        """Capture the pages of a cause's open findings again, or have their checks ask anew; a comparison follows."""
         comparison = access.comparison(request, pk)
         given = MendedSerializer(data=request.data)
         given.is_valid(raise_exception=True)
@@ -194,8 +194,10 @@ class MendedView(APIView):
             raise ValidationError({"cause": "There is no such cause in this comparison."})
         try:
             capture = cause_recheck.begin(comparison, given.validated_data["cause"])
-        except AgainError as error:
+        except (AgainError, asking.NothingToAsk) as error:
             raise Conflict(str(error)) from None
+        except asking.Busy:
+            raise Conflict("The checks are asking already. Wait for that, or stop it under Captures.") from None
         except capture_job.Busy:
             raise Conflict("The destination is being captured already. Wait for it, or stop it.") from None
         return Response({"cause": given.validated_data["cause"], "capture": capture.pk}, status=201)

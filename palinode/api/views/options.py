@@ -13,6 +13,7 @@ from rest_framework.views import APIView
 from palinode.api import access
 from palinode.api.errors import Conflict
 from palinode.api.serializers.options import DraftSerializer, NewOptionsSerializer, OptionsSerializer
+from palinode.api.throttling import Drafts
 from palinode.api.views import checks
 from palinode.core import rule as rules
 from palinode.core.checks import options, registry
@@ -55,6 +56,8 @@ class OptionsOfCheckView(APIView):
 
 class DraftView(APIView):
     """A check judged with other options."""
+
+    throttle_classes = [Drafts]
 
     @extend_schema(operation_id="draft", request=NewOptionsSerializer, responses=DraftSerializer)
     def post(self, request: Request, pk: int, check: str) -> Response:

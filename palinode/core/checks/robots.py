@@ -29,19 +29,19 @@ SHUT_OUT = Kind(
     Weight.BLOCKS,
     fault="unlisted",
     remedy="Take the rule out of robots.txt at the destination, or have robots.txt answered; a staging site often "
-    "shuts everybody out. Then “Check now” under Site checks.",
+    "shuts everybody out. Then check now.",
 )
 SITEMAP_LOST = Kind(
     "sitemap_lost",
     "sitemap not named any more",
     Weight.MEND,
-    remedy="Name the sitemap in robots.txt at the destination, as the source does. Then “Check now” under Site checks.",
+    remedy="Name the sitemap in robots.txt at the destination, as the source does. Then check now.",
 )
 SITEMAP_OLD = Kind(
     "sitemap_old",
     "sitemap of the old host named",
     Weight.MEND,
-    remedy="Write the new host into the Sitemap lines of robots.txt. Then “Check now” under Site checks.",
+    remedy="Write the new host into the Sitemap lines of robots.txt. Then check now.",
 )
 VERDICTS = (
     Verdict("shut_out", "Shut out", Thread.CUT, wants=True),

@@ -38,6 +38,9 @@ def order(move: Move) -> list[Capture]:
     heads = [head for head in (move.baseline, captures.latest(move, "destination")) if head]
     if not heads:
         raise NothingToAsk("There is nothing to check yet. Capture a side first.")
+    heads = [head for head in heads if _is_there(head)]
+    if not heads:
+        raise NothingToAsk("The side had another address when it was captured. Capture it anew.")
     # Read before anything is locked: it may take seconds.
     wanted = [(head, asking) for head in heads if (asking := _wanted(head)).requests]
     if not wanted:
@@ -53,12 +56,14 @@ def repeat(head: Capture) -> None:
     """Ask for a new round what was asked for the one before; nothing if nothing was. Needs a transaction."""
     before = captures.closed(head.move, which=head.which, pk__lt=head.pk).first()
     was_asked = before is not None and before.set_members.filter(capture__kind=Capture.Kind.ASKED).exists()
-    if was_asked and not _open(head.move) and (asking := _wanted(head)).requests:
+    if was_asked and _is_there(head) and not _open(head.move) and (asking := _wanted(head)).requests:
         _begin(head, asking)
 
 
 def close(capture: Capture) -> None:
     """Let what was asked join its set; when nothing is under way any more, compare. Needs a transaction."""
+    # One after the other: of two that close at once each would take the other for open.
+    Move.objects.select_for_update().get(pk=capture.move_id)
     head = capture.move.captures.filter(pk=capture.asking["head"]).first()
     if head is not None:
         capture_sets.add(head, capture)
@@ -69,6 +74,11 @@ def close(capture: Capture) -> None:
 def variants(capture: Capture) -> list[Variant]:
     """Return the variants of a capture's requests by their numbers, the plain GET first."""
     return [Variant(), *(Variant.read(one) for one in capture.asking.get("variants", ()))]
+
+
+def _is_there(head: Capture) -> bool:
+    """Whether a side is reached today at the address at which it was captured."""
+    return bool(head.access.get("base") == side_access.base(head.move, head.which))
 
 
 def _open(move: Move) -> bool:

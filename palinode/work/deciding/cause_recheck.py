@@ -2,9 +2,10 @@
 
 from palinode.core import address as addresses
 from palinode.core import rule as rules
+from palinode.core.checks import registry
 from palinode.records import findings
 from palinode.records.models import Capture, Comparison
-from palinode.work.capturing import capture_job, recapture
+from palinode.work.capturing import asking, capture_job, recapture
 from palinode.work.capturing.policy import Policy
 from palinode.work.capturing.recapture import What
 
@@ -12,10 +13,14 @@ from palinode.work.capturing.recapture import What
 def begin(comparison: Comparison, cause: int) -> Capture:
     """Capture the destination again where the findings of a cause stand; a comparison follows as it closes.
 
-    Each page is asked for where it is expected, and at its old path. Raises again.AgainError if the destination's
-    capture cannot be gone on from, and capturing.Busy while another one runs.
+    Each page is asked for where it is expected, and at its old path; where checks that ask the hosts themselves found
+    all of it, they ask anew. Raises AgainError if the destination's capture cannot be gone on from, Busy of captures or
+    of asking while another one runs, and NothingToAsk.
     """
     move = comparison.move
+    checks = [registry.BY_NAME[name] for name in findings.checks_of(comparison, cause)]
+    if checks and all(check.asks for check in checks):
+        return asking.order(move)[-1]
     rule = rules.read(comparison.rule)
     home = addresses.split(move.side("destination").base)
     listed: dict[str, None] = {}

@@ -473,7 +473,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Capture the pages of a cause's open findings again; a comparison follows. */
+        /** @description Capture the pages of a cause's open findings again, or have their checks ask anew; a comparison follows. */
         post: operations["mended"];
         delete?: never;
         options?: never;

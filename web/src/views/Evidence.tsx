@@ -97,7 +97,7 @@ export function Evidence({ framed }: { framed: Framed }) {
 }
 
 function nameOf(kept: Kept): string {
-  return kept.baseline ? "Baseline" : kept.round ? `Round ${kept.round}` : "Capture";
+  return kept.baseline ? "Baseline" : kept.round ? `Round ${kept.round}` : kept.kind === "asked" ? "Asked for checks" : "Capture";
 }
 
 function Files({ kept, captures }: { kept: Kept; captures: Kept[] }) {

@@ -126,7 +126,9 @@ function Causes({ framed, comparison, causes }: { framed: Framed; comparison: Co
 }
 
 /** Say that a cause is mended: its pages alone are captured again, and the verdict follows. */
-function Mended({ comparison, move, place, pages, everywhere }: { comparison: number; move: number; place: number; pages: number; everywhere: boolean }) {
+type MendedProps = { comparison: number; move: number; place: number; pages: number; everywhere: boolean; asks: boolean };
+
+function Mended({ comparison, move, place, pages, everywhere, asks }: MendedProps) {
   const queries = useQueryClient();
   const mended = useMutation({
     mutationFn: () => data(api.POST("/api/comparisons/{id}/mended/", { params: { path: { id: comparison } }, body: { cause: place } })),
@@ -135,14 +137,14 @@ function Mended({ comparison, move, place, pages, everywhere }: { comparison: nu
   return (
     <>
       <Button disabled={mended.isPending || mended.isSuccess} onClick={() => mended.mutate()}>
-        Mended: capture {everywhere ? "the destination" : pages === 1 ? "this page" : `these ${count(pages, "page")}`} again
+        {asks ? "Mended: check now" : `Mended: capture ${everywhere ? "the destination" : pages === 1 ? "this page" : `these ${count(pages, "page")}`} again`}
       </Button>
       {mended.error ? (
         <p role="alert" className="text-madder font-semibold">
           {mended.error.message}
         </p>
       ) : null}
-      {mended.isSuccess ? <p role="status">They are being captured; the verdict follows by itself.</p> : null}
+      {mended.isSuccess ? <p role="status">{asks ? "The hosts are being asked" : "They are being captured"}; the verdict follows by itself.</p> : null}
     </>
   );
 }
@@ -152,10 +154,8 @@ function AddLine({ framed, line }: { framed: Framed; line: string }) {
   const { move } = framed;
   const queries = useQueryClient();
   const add = useMutation({
-    mutationFn: async () => {
-      await api.PATCH("/api/moves/{id}/", { params: { path: { id: move.id } }, body: { rule: `${(move.rule ?? "").trimEnd()}\n${line}` } });
-      return data(api.POST("/api/moves/{id}/comparisons/", { params: { path: { id: move.id } }, body: {} }));
-    },
+    mutationFn: () =>
+      data(api.PATCH("/api/moves/{id}/", { params: { path: { id: move.id } }, body: { rule: `${(move.rule ?? "").trimEnd()}\n${line}` } })),
     onSettled: () =>
       Promise.all([
         queries.invalidateQueries({ queryKey: ["move", move.id] }),
@@ -183,7 +183,9 @@ function CauseLine({ cause, place, framed }: { cause: Cause; place: number; fram
   const [open, setOpen] = useState(false);
   const { verdict = "", check = "pages" } = cause.show as Record<string, string>;
   const show = new URLSearchParams({ ...(verdict ? { verdict } : {}), cause: String(place) });
-  const view = framed.comparison?.checks.find((one) => one.name === check)?.view ?? "pages";
+  const found = framed.comparison?.checks.find((one) => one.name === check);
+  const view = found?.view ?? "pages";
+  const asks = found?.asks ?? false;
   // What many pages share stands on no row.
   const rows = Object.keys(cause.show).length > 0;
   return (
@@ -221,7 +223,7 @@ function CauseLine({ cause, place, framed }: { cause: Cause; place: number; fram
             </p>
           ) : null}
           {cause.line ? <AddLine framed={framed} line={cause.line} /> : null}
-          {cause.findings ? <Mended comparison={comparison} move={move} place={place} pages={cause.rows} everywhere={cause.everywhere} /> : null}
+          {cause.findings ? <Mended comparison={comparison} move={move} place={place} pages={cause.rows} everywhere={cause.everywhere} asks={asks} /> : null}
         </div>
       ) : null}
     </article>
