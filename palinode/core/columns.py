@@ -132,19 +132,44 @@ def referred(ident: np.ndarray, targets: np.ndarray) -> tuple[np.ndarray, np.nda
     return rows, elsewhere
 
 
-def referrers(ident: np.ndarray, targets: np.ndarray, offsets: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Return who refers to each of n answers: rows (int32), each once, and int64 (n + 1,) that cuts them.
+class Referrers:
+    """Who refers to each of n answers, gathered from some pages at a time, twice: first counted, then put in place."""
 
-    ``ident`` is ascending; ``targets`` are what each of the n refers to, end to end, cut by ``offsets`` (n + 1,).
-    """
-    n = len(ident)
-    rows = np.repeat(np.arange(n), np.diff(offsets))
-    at = find(ident, targets)
-    there = at >= 0
-    # Target and referrer as one number, so that both are sorted, and told once, in one go.
-    pairs = np.unique(at[there] * n + rows[there])
-    to, by = np.divmod(pairs, max(n, 1))
-    return by.astype(np.int32), np.searchsorted(to, np.arange(n + 1))
+    def __init__(self, ident: np.ndarray) -> None:
+        """``ident`` are the identities of the answers (int64, ascending)."""
+        self._ident = ident
+        self._counts = np.zeros(len(ident), np.int64)
+        self._next: np.ndarray | None = None
+        self.offsets = np.zeros(len(ident) + 1, np.int64)
+        """int64 (n + 1,): cuts ``by``."""
+        self.by = np.zeros(0, np.int32)
+        """int32: rows of pages, each once for each answer; ascending where pages were given in order."""
+
+    def count(self, rows: np.ndarray, targets: np.ndarray, sizes: np.ndarray) -> None:
+        """Count what some pages (``rows``) refer to: their targets end to end, so many of each."""
+        to, _ = self._pairs(rows, targets, sizes)
+        self._counts += np.bincount(to, minlength=len(self._ident))
+
+    def put(self, rows: np.ndarray, targets: np.ndarray, sizes: np.ndarray) -> None:
+        """Put the same pages in place, after all were counted."""
+        if self._next is None:
+            self.offsets = offsets(self._counts)
+            self.by = np.zeros(int(self.offsets[-1]), np.int32)
+            self._next = self.offsets[:-1].copy()
+        to, by = self._pairs(rows, targets, sizes)
+        # They are in order of their targets, so that a row's place among those of its target follows from the first.
+        first = np.flatnonzero(np.diff(to, prepend=-1))
+        run = np.repeat(np.arange(len(first)), np.diff(first, append=len(to)))
+        self.by[self._next[to] + np.arange(len(to)) - first[run]] = by
+        self._next += np.bincount(to, minlength=len(self._ident))
+
+    def _pairs(self, rows: np.ndarray, targets: np.ndarray, sizes: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """Return target and referrer of each reference among the answers, each pair once, in order of the targets."""
+        at = find(self._ident, targets)
+        there = at >= 0
+        n = max(1, len(self._ident))
+        pairs = np.unique(at[there] * n + np.repeat(rows, sizes)[there])
+        return np.divmod(pairs, n)
 
 
 def find(ordered: np.ndarray, wanted: np.ndarray) -> np.ndarray:

@@ -10,7 +10,7 @@ from typing import Annotated, Any, get_args, get_type_hints
 import numpy as np
 from django.db import connection
 
-from palinode.core.columns import offsets, referred, referrers
+from palinode.core.columns import Referrers, offsets, referred
 from palinode.core.fields import Field
 from palinode.records import array_files, bulk_copy, plans
 from palinode.records.models import Capture
@@ -91,13 +91,16 @@ _NAMES = tuple(one.name for one in fields(CaptureColumns))
 _AS_READ: dict[str, Read] = {name: _HINTS[name].__metadata__[0] for name in _NAMES if get_args(_HINTS[name])}
 _EDGES = {
     "compared": Read("i4", "CASE WHEN a.is_page THEN f.compared END"),
-    "size": Read("i4", "CASE WHEN a.is_page THEN length(f.places) END"),
-    "all_targets": Read("bytes", "CASE WHEN a.is_page THEN f.targets END"),
-    "all_places": Read("bytes", "CASE WHEN a.is_page THEN f.places END"),
+    "targets": Read("bytes", "CASE WHEN a.is_page THEN substr(f.targets, 1, 8 * f.compared) END"),
+    "places": Read("bytes", "CASE WHEN a.is_page THEN substr(f.places, 1, f.compared) END"),
 }
-"""The references of all pages, of which those in compared fields stand first; what else was read refers to nothing."""
+"""The references of pages in compared fields, which stand first; what else was read refers to nothing."""
 _SELECT = _AS_READ | _EDGES
 _COLUMNS = ", ".join(f"{one.sql} AS {name}" for name, one in _SELECT.items())
+_TOGETHER = 1_000
+_ALL_EDGES = """SELECT a.ident, f.targets FROM records_answer a
+    JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts
+    WHERE a.capture_id = %(capture)s AND a.is_page ORDER BY a.ident"""
 _SQL = f"""SELECT {_COLUMNS}
     FROM records_answer a JOIN records_address d ON d.move_id = %(move)s AND d.ident = a.ident
     LEFT JOIN records_frontier q ON q.capture_id = a.capture_id AND q.ident = a.ident AND q.variant = a.variant
@@ -131,22 +134,33 @@ def _made(capture: Capture) -> CaptureColumns:
         # A whole capture is read block by block, which takes two thirds of the time of row by row.
         cursor.execute("SET LOCAL enable_indexscan = off")
         found = bulk_copy.columns_out({name: one.kind for name, one in _SELECT.items()}, _SQL, values)
-    targets, places = np.frombuffer(found["all_targets"], "<i8"), np.frombuffer(found["all_places"], np.uint8)
-    ends = offsets(found["size"])
-    asked_by, asked_offsets = referrers(found["ident"], targets, ends)
-    # Those in compared fields are the first of each page.
-    chosen = np.arange(len(targets)) - np.repeat(ends[:-1], found["size"]) < np.repeat(found["compared"], found["size"])
-    refers, elsewhere = referred(found["ident"], targets[chosen])
+    refers, elsewhere = referred(found["ident"], np.frombuffer(found["targets"], "<i8"))
+    asked = _referrers(capture, found["ident"])
     return CaptureColumns(
         **{name: _array(one.kind, found[name]) for name, one in _AS_READ.items()},
         offsets=offsets(found["compared"]),
         refers=refers.astype(np.int32),
-        places=places[chosen],
+        places=np.frombuffer(found["places"], np.uint8),
         elsewhere=elsewhere,
         elsewhere_text=_array("text", _texts(capture, elsewhere)),
-        asked_offsets=asked_offsets,
-        asked_by=asked_by,
+        asked_offsets=asked.offsets,
+        asked_by=asked.by,
     )
+
+
+def _referrers(capture: Capture, ident: np.ndarray) -> Referrers:
+    """Return who refers to each answer; all references of a capture are never held at once."""
+    found = Referrers(ident)
+    for take in (found.count, found.put):
+        with (
+            plans.whole(),
+            bulk_copy.stream(_ALL_EDGES, {"move": capture.move_id, "capture": capture.pk}, _TOGETHER) as batches,
+        ):
+            for batch in batches:
+                rows = np.searchsorted(ident, np.array([one for one, _ in batch], np.int64))
+                targets = np.frombuffer(b"".join([bytes(some) for _, some in batch]), "<i8")
+                take(rows, targets, np.array([len(some) // 8 for _, some in batch]))
+    return found
 
 
 def _array(kind: str, column: Any) -> np.ndarray:

@@ -92,3 +92,29 @@ class EdgesTest(unittest.TestCase):
         self.assertEqual((of_one_place[1], of_one_place[0]), (0, of_one_place[2]))
         cut = edges.slices(targets, places, offsets, np.array([2, 1, 0]))
         self.assertEqual([one.tolist() for one in cut], [[2, 1, 1, 1, 2], [1, 0, 0, 0, 1], [0, 3, 3, 5]])
+
+
+class ReferrersTest(unittest.TestCase):
+    def test_each_page_once_for_each_answer_in_whatever_portions_they_come(self):
+        draw = np.random.default_rng(1)
+        ident = np.unique(draw.integers(-(2**62), 2**62, 200))
+        pages = np.sort(draw.choice(len(ident), 90, replace=False))
+        sizes = draw.integers(0, 30, 90)
+        ends = np.concatenate([[0], np.cumsum(sizes)])
+        # Some lead to what is no answer.
+        targets = draw.choice(np.concatenate([ident, draw.integers(-(2**62), 2**62, 40)]), ends[-1])
+        told = [
+            [page for page, a, b in zip(pages.tolist(), ends[:-1], ends[1:], strict=True) if one in targets[a:b]]
+            for one in ident.tolist()
+        ]
+        for together in (1, 13, 90):
+            found = columns.Referrers(ident)
+            for take in (found.count, found.put):
+                for at in range(0, 90, together):
+                    last = min(90, at + together)
+                    take(pages[at:last], targets[ends[at] : ends[last]], sizes[at:last])
+            by = [found.by[a:b].tolist() for a, b in zip(found.offsets[:-1], found.offsets[1:], strict=True)]
+            self.assertEqual(by, told)
+        self.assertEqual(
+            (columns.Referrers(ident).by.tolist(), columns.Referrers(ident[:0]).offsets.tolist()), ([], [0])
+        )
