@@ -107,7 +107,8 @@ def columns_out(select: dict[str, str], source: str, parameters: dict[str, objec
     """Return whole columns of a query in its order, aggregated by the server into one row.
 
     ``select`` names each column with its kind: ``i8``, ``i4``, ``i2`` or ``bool`` become NumPy arrays,
-    ``text`` a list of str (which must hold no line ends), ``bytes`` the values end to end.
+    ``text`` a list of str (which must hold no line ends), ``lines`` the same as uint8 of UTF-8, ``bytes`` the values
+    end to end.
     ``source`` is a subquery that has these columns, with ``%(name)s`` for each of ``parameters``.
     """
     aggregates = [_AGGREGATE[kind].format(name) for name, kind in select.items()]
@@ -127,6 +128,7 @@ _AGGREGATE = {
     "i2": "string_agg(int2send(coalesce({0}, -1)::int2), '')",
     "bool": "string_agg(boolsend({0}), '')",
     "text": "string_agg(coalesce({0}, ''), E'\\n')",
+    "lines": "convert_to(string_agg(coalesce({0}, ''), E'\\n'), 'UTF8')",
     "bytes": "string_agg({0}, '')",
 }
 _DTYPE = {"i8": ">i8", "i4": ">i4", "i2": ">i2", "bool": "?"}
@@ -138,6 +140,8 @@ def _column(kind: str, value: Any, count: int) -> Any:
     data = bytes(value or b"")
     if kind == "bytes":
         return data
+    if kind == "lines":
+        return np.frombuffer(data, np.uint8)
     return np.frombuffer(data, _DTYPE[kind]).astype(_DTYPE[kind].replace(">", "="))
 
 

@@ -60,11 +60,11 @@ class CaptureColumns:
     """int16: as in core/scope.py; -1 where it was not said."""
     prints: Annotated[np.ndarray, Read("bytes", f"coalesce(f.prints, {_NO_PRINTS})")]
     """int64 (n * fields): one for each of core/fields.py."""
-    text: Annotated[np.ndarray, Read("text", "d.text")]
+    text: Annotated[np.ndarray, Read("lines", "d.text")]
     """uint8: the addresses in UTF-8, one a line; so are the next three, and ``elsewhere_text``."""
-    title: Annotated[np.ndarray, Read("text", _LINES.format("f.title"))]
-    media_type: Annotated[np.ndarray, Read("text", _LINES.format("a.media_type"))]
-    reason: Annotated[np.ndarray, Read("text", _LINES.format("a.reason"))]
+    title: Annotated[np.ndarray, Read("lines", _LINES.format("f.title"))]
+    media_type: Annotated[np.ndarray, Read("lines", _LINES.format("a.media_type"))]
+    reason: Annotated[np.ndarray, Read("lines", _LINES.format("a.reason"))]
     offsets: np.ndarray
     """int64 (n + 1,): cuts ``refers`` and ``places`` into those of each answer."""
     refers: np.ndarray
@@ -142,7 +142,7 @@ def _made(capture: Capture) -> CaptureColumns:
         refers=refers.astype(np.int32),
         places=np.frombuffer(found["places"], np.uint8),
         elsewhere=elsewhere,
-        elsewhere_text=_array("text", _texts(capture, elsewhere)),
+        elsewhere_text=_lines(capture, elsewhere),
         asked_offsets=asked.offsets,
         asked_by=asked.by,
     )
@@ -164,24 +164,22 @@ def _referrers(capture: Capture, ident: np.ndarray) -> Referrers:
 
 
 def _array(kind: str, column: Any) -> np.ndarray:
-    """Return a column as it is kept: texts as lines, bytes as the whole numbers that they are."""
-    if kind == "text":
-        return array_files.as_lines(column)
+    """Return a column as it is kept: bytes as the whole numbers that they are."""
     found: np.ndarray = np.frombuffer(column, "<i8") if kind == "bytes" else column
     return found
 
 
-def _texts(capture: Capture, idents: np.ndarray) -> list[str]:
-    """Return the texts of ascending identities, in their order.
+def _lines(capture: Capture, idents: np.ndarray) -> np.ndarray:
+    """Return the texts of ascending identities, in their order, as lines.
 
     Raises ValueError if one is not kept, which cannot be while rows are written as they are.
     """
     found = bulk_copy.columns_out(
-        {"ident": "i8", "text": "text"},
+        {"ident": "i8", "text": "lines"},
         "SELECT ident, text FROM records_address WHERE move_id = %(move)s AND ident = ANY(%(idents)s) ORDER BY ident",
         {"move": capture.move_id, "idents": idents.tolist()},
     )
-    if len(found["text"]) != len(idents):
+    if len(found["ident"]) != len(idents):
         raise ValueError("The text of an address is missing. Read the capture again.")
-    texts: list[str] = found["text"]
-    return texts
+    lines: np.ndarray = found["text"]
+    return lines
