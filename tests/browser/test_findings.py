@@ -46,7 +46,8 @@ class FindingsTest(BrowserTestCase):
         self.see()
         self.tab_to("Findings")
         self.press(Keys.ENTER)
-        self.wait_text("page lost")
+        # The kinds are named before the rows are there.
+        self.wait_text("page lostnot found")
         open_before = self.chip("Open")
         self.press("j", "x")
         self.wait_text("Accept the marked one")
