@@ -69,7 +69,7 @@ class FindingsTest(BrowserTestCase):
 
     def test_a_pair_is_read_from_its_finding_and_the_next_one_follows(self):
         self.see("/findings")
-        self.wait_text("page lost")
+        self.wait_text("page lostnot found")
         self.press(Keys.ENTER)
         self.wait_text("Back to the findings")
         self.assertIn("/b", self.find("h1").text)
