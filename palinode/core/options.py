@@ -1,4 +1,4 @@
-"""Options of checks: a dataclass with a default for each, described for a person, read from what a person typed."""
+"""Options: a dataclass with a default for each, described for a person, read from what a person typed."""
 
 from collections.abc import Mapping
 from dataclasses import MISSING, asdict, dataclass, field, fields
@@ -29,7 +29,7 @@ class Described:
     default: Any
 
 
-def option(default: Any, label: str, help: str = "", least: float = 0, most: float = 1e9) -> Any:
+def option(default: Any, label: str = "", help: str = "", least: float = 0, most: float = 1e9) -> Any:
     """Return a field of a dataclass of options, by its default: a bool, a number, a str, or a tuple of str (lines).
 
     A number is from ``least`` to ``most``.
@@ -38,7 +38,7 @@ def option(default: Any, label: str, help: str = "", least: float = 0, most: flo
 
 
 def described(options: type) -> list[Described]:
-    """Return the options of a check, as its dataclass declares them."""
+    """Return options as their dataclass declares them."""
     return [
         Described(one.name, one.metadata["label"], one.metadata["help"], _kind(one.default), _plain(one.default))
         for one in fields(options)
@@ -47,11 +47,17 @@ def described(options: type) -> list[Described]:
 
 
 def read(options: type, given: Mapping[str, Any]) -> Any:
-    """Return the options of a check with what is given, and its defaults for the rest. Raises OptionError."""
+    """Return options with what is given, and the defaults for the rest. Raises OptionError for what is none."""
     known = {one.name: one for one in fields(options)}
     if unknown := set(given) - set(known):
         raise OptionError(sorted(unknown)[0], "There is no such option.")
     return options(**{name: _read(known[name], value) for name, value in given.items()})
+
+
+def kept(options: type, values: Mapping[str, Any]) -> Any:
+    """Return options that were kept; what this version does not know any more is left out."""
+    known = {one.name for one in fields(options)}
+    return read(options, {name: value for name, value in values.items() if name in known})
 
 
 def plain(options: Any) -> dict[str, Any]:
@@ -75,9 +81,9 @@ def _read(one: Any, value: Any) -> Any:
     kind, said = _kind(one.default), one.metadata
     if kind == "truth" and isinstance(value, bool):
         return value
-    if kind == "number" and isinstance(value, int | float) and not isinstance(value, bool):
-        if not said["least"] <= value <= said["most"]:
-            raise OptionError(one.name, f"Give a number from {said['least']:,g} to {said['most']:,g}.")
+    if kind == "number":
+        if isinstance(value, bool) or not isinstance(value, int | float) or not said["least"] <= value <= said["most"]:
+            raise OptionError(one.name, f"Give a number from {said['least']:,.15g} to {said['most']:,.15g}.")
         return type(one.default)(value)
     if kind == "text" and isinstance(value, str):
         return _text(one.name, value)
@@ -86,7 +92,7 @@ def _read(one: Any, value: Any) -> Any:
             raise OptionError(one.name, f"{len(value):,} lines; {MOST_LINES:,} are the most.")
         lines = (_text(one.name, line) for line in value)
         return tuple(dict.fromkeys(line for line in lines if line))
-    wanted = {"truth": "Say yes or no.", "number": "Give a number.", "text": "Give a text.", "lines": "Give lines."}
+    wanted = {"truth": "Say yes or no.", "text": "Give a text.", "lines": "Give lines."}
     raise OptionError(one.name, wanted[kind])
 
 

@@ -136,7 +136,7 @@ def _where(capture: Capture, chosen: str, find: str, verdict: str = "") -> tuple
 
 
 def _variants(capture: Capture) -> list[str]:
-    """Return what is unusual of each variant of a capture's requests, by their numbers."""
+    """Return in words how each variant of a capture's requests differs from the plain GET, by their numbers."""
     return ["", *(Variant.read(one).words for one in capture.asking.get("variants", ()))]
 
 

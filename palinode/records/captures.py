@@ -9,7 +9,7 @@ from django.utils import timezone
 
 from palinode.core.discovery import Discovery
 from palinode.records import bulk_copy, frontier, plans
-from palinode.records.models import Capture, Move, Share, Target
+from palinode.records.models import Capture, Move, Share
 
 PAGED = (str(Capture.Kind.CRAWL), str(Capture.Kind.COPY))
 """Kinds of captures that hold pages: what opens a round, and what pages are compared of."""
@@ -136,12 +136,6 @@ def _sum_targets(capture: Capture) -> None:
     with connection.cursor() as cursor:
         cursor.execute("DELETE FROM records_target WHERE capture_id = %s", [capture.pk])
     bulk_copy.copy_in("records_target", "capture_id, ident, pages, example", lines)
-
-
-def pages_that_ask(capture: Capture, idents: Sequence[int]) -> list[int]:
-    """Return how many pages of a closed capture refer to each of some addresses."""
-    found = dict(Target.objects.filter(capture=capture, ident__in=idents).values_list("ident", "pages"))
-    return [found.get(ident, 0) for ident in idents]
 
 
 def _say_linked(capture: Capture) -> None:

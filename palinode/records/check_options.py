@@ -5,7 +5,8 @@ from typing import Any
 from django.contrib.auth.models import User
 from django.db.models import Max
 
-from palinode.core.checks import options, registry
+from palinode.core import options
+from palinode.core.checks import registry
 from palinode.core.checks.check import Check
 from palinode.records.models import CheckOptions, Move
 
@@ -23,10 +24,7 @@ def of(move: Move, check: Check) -> Any:
 
 def read(check: Check, values: dict[str, Any]) -> Any:
     """Return options of a check that were kept; what a later version does not know any more is left out."""
-    if check.options is None:
-        return None
-    known = {one.name for one in options.described(check.options)}
-    return options.read(check.options, {name: value for name, value in values.items() if name in known})
+    return None if check.options is None else options.kept(check.options, values)
 
 
 def revise(move: Move, check: Check, values: dict[str, Any], author: User) -> CheckOptions:

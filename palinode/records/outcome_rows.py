@@ -9,13 +9,13 @@ import numpy as np
 import psycopg
 from django.db import connection
 
+from palinode.core.checks.check import Check
 from palinode.core.checks.outcome import Rows
 from palinode.records import bulk_copy
 from palinode.records.models import CheckOutcome
 
 _TOGETHER = 5_000
-STORED = ("rank", "left", "right", "left_note", "right_note")
-_COLUMNS = ", ".join(f'"{name}"' for name in STORED)
+_COLUMNS = '"rank", "left", "right", left_note, right_note'
 BY_PLACE = "by_place"
 """The array of ranks in order of group and address."""
 
@@ -30,6 +30,25 @@ class StoredRow(NamedTuple):
     right: str | None
     left_note: str | None
     right_note: str
+
+
+def drawn(check: Check, rows: Rows, most: int) -> list[tuple[StoredRow, dict[str, Any]]]:
+    """Return the first rows of an outcome that is not stored, with the arrays that are shown beside them."""
+    return [
+        (
+            StoredRow(
+                check.verdicts[rows.verdict[at]].word,
+                rows.groups[rows.group[at]],
+                at,
+                rows.left[at] or None,
+                rows.right[at] or None,
+                rows.left_note[at] or None,
+                rows.right_note[at],
+            ),
+            {name: rows.numbers[name][at].item() if name in rows.numbers else -1 for name in check.shown},
+        )
+        for at in range(min(len(rows), most))
+    ]
 
 
 def write(outcome: int, rows: Rows) -> None:

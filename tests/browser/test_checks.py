@@ -1,25 +1,18 @@
 """Two checks of one view: each a part under its heading, moved through as one ledger; options tried and saved."""
 
-from contextlib import ExitStack
-from unittest import mock
-
 from selenium.webdriver.common.keys import Keys
 
-from palinode.core.checks import registry
 from palinode.records.models import CheckOptions
 from palinode.work.comparing import comparison_job
-from tests.api.test_new_check import CHECK, SHOUTING
 from tests.browser.base import BrowserTestCase
+from tests.new_check import registered
 from tests.site import Answer, page
 
 
 class ChecksTest(BrowserTestCase):
     def setUp(self):
         super().setUp()
-        stack = self.enterContext(ExitStack())
-        stack.enter_context(mock.patch.object(registry, "CHECKS", (*registry.CHECKS, CHECK)))
-        stack.enter_context(mock.patch.dict(registry.BY_NAME, {"capitals": CHECK}))
-        stack.enter_context(mock.patch.dict(registry.KINDS, {"shouting": SHOUTING}))
+        self.enterContext(registered())
         rules = Answer("User-agent: millbot\nDisallow: /b", headers={"Content-Type": "text/plain"})
         left = {"/": page("Home", "/a", "/b"), "/a": page("LOUD"), "/b": page("Bread")}
         old, new = self.serve(left, left | {"/robots.txt": rules})

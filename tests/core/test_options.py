@@ -1,10 +1,10 @@
-"""Options of checks: described by their dataclass, read from what a person typed."""
+"""Options: described by their dataclass, read from what a person typed."""
 
 import unittest
 from dataclasses import dataclass
 
-from palinode.core.checks import options
-from palinode.core.checks.options import OptionError, option
+from palinode.core import options
+from palinode.core.options import OptionError, option
 
 
 @dataclass(frozen=True)
@@ -33,8 +33,8 @@ class OptionsTest(unittest.TestCase):
         for given, name, said in [
             ({"flour": 1}, "flour", "no such option"),
             ({"share": 2}, "share", "from 0 to 1"),
-            ({"share": True}, "share", "Give a number"),
-            ({"stones": "two"}, "stones", "Give a number"),
+            ({"share": True}, "share", "from 0 to 1"),
+            ({"stones": "two"}, "stones", "from 1 to 8"),
             ({"wet": 1}, "wet", "yes or no"),
             ({"note": ["a"]}, "note", "Give a text"),
             ({"note": "a" * 1_001}, "note", "1,001 characters"),

@@ -9,12 +9,13 @@ from django.db import connection
 from warcio.archiveiterator import ArchiveIterator
 
 from palinode.core.discovery import Discovery
+from palinode.core.options import OptionError
 from palinode.core.rule import RuleError
 from palinode.records import captures, frontier
 from palinode.records.models import Address, Answer, Body, Capture, Facts, Move, Segment, Target
 from palinode.work import read_again
 from palinode.work.capturing import capture_end, capture_job, crawl_worker
-from palinode.work.capturing.policy import Policy, PolicyError
+from palinode.work.capturing.policy import Policy
 from palinode.work.comparing import pair_view
 from tests.rows import pages
 from tests.site import Answer as Served
@@ -198,7 +199,7 @@ class CaptureTest(MoveTestCase):
             ({"speed": 1}, "no such option"),
             ({"sample": True}, "from 0 to 200"),
         ]:
-            with self.subTest(given), self.assertRaisesRegex(PolicyError, said):
+            with self.subTest(given), self.assertRaisesRegex(OptionError, said):
                 Policy.read(given)
 
 

@@ -6,10 +6,11 @@ from datetime import UTC, datetime, timedelta
 from unittest import mock
 
 from palinode.core import hours
+from palinode.core.options import OptionError
 from palinode.records import captures
 from palinode.records.models import Capture
 from palinode.work.capturing import capture_end, capture_job, capture_quality, crawl_worker
-from palinode.work.capturing.policy import Policy, PolicyError
+from palinode.work.capturing.policy import Policy
 from tests.site import Answer, page
 from tests.work.base import MoveTestCase
 
@@ -66,7 +67,7 @@ class IdlingTest(MoveTestCase):
         self.assertEqual(self.capture(self.move(old, new), "source", hours=open_now).pages, 1)
 
     def test_hours_that_are_none_are_refused(self):
-        with self.assertRaisesRegex(PolicyError, "two times of day"):
+        with self.assertRaisesRegex(OptionError, "two times of day"):
             Policy.read({"hours": "at night"})
         self.assertEqual(Policy.read({"hours": "9:00-17:00"}).hours, hours.read("09:00-17:00").text)
 

@@ -23,8 +23,6 @@ class AskView(APIView):
         move = access.move(request, pk)
         try:
             begun = asking.order(move)
-        except asking.NothingToAsk as error:
+        except asking.AskingError as error:
             raise Conflict(str(error)) from None
-        except asking.Busy:
-            raise Conflict("The checks are asking already. Wait for that, or stop it under Captures.") from None
         return Response([capture_plain(one, move.baseline_id, []) for one in begun], status=201)

@@ -24,13 +24,14 @@ from palinode.api.serializers.capture import (
     capture_plain,
 )
 from palinode.core import rule as rules
+from palinode.core.options import OptionError
 from palinode.records import address_mentions, capture_stats, captures, frontier
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, Share
 from palinode.work import tasks
 from palinode.work.capturing import capture_end, capture_job
 from palinode.work.capturing import recapture as going_on
-from palinode.work.capturing.policy import Policy, PolicyError
+from palinode.work.capturing.policy import Policy
 from palinode.work.capturing.recapture import AgainError
 
 _AGAIN = ("parent", "what", "section", "addresses")
@@ -55,7 +56,7 @@ class CapturesView(APIView):
         given.is_valid(raise_exception=True)
         try:
             policy = Policy.read(dict(given.validated_data.get("options") or {}))
-        except PolicyError as error:
+        except OptionError as error:
             raise ValidationError({f"options.{error.option}": str(error)}) from None
         side = given.validated_data["side"]
         asked = given.validated_data.get("again")

@@ -190,19 +190,12 @@ def rows_plain(outcome: CheckOutcome, rows: list[StoredRow]) -> list[dict[str, A
     """Return rows as they are shown, with the numbers that their check shows beside them."""
     names = list(registry.BY_NAME[outcome.check_name].shown)
     numbers = outcome_rows.numbers_of(outcome.pk, names, [row.rank for row in rows])
-    return [
-        {
-            "rank": rank,
-            "verdict": verdict,
-            "group": group,
-            "left": left,
-            "left_note": left_note,
-            "right": right,
-            "right_note": right_note,
-            "numbers": more,
-        }
-        for (verdict, group, rank, left, right, left_note, right_note), more in zip(rows, numbers, strict=True)
-    ]
+    return [row_plain(row, more) for row, more in zip(rows, numbers, strict=True)]
+
+
+def row_plain(row: StoredRow, numbers: dict[str, Any]) -> dict[str, Any]:
+    """Return a row as it is shown, with the numbers beside it."""
+    return {**row._asdict(), "numbers": numbers}
 
 
 def _words(outcome: CheckOutcome, verdict: str | None) -> set[str] | None:

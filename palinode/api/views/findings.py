@@ -38,7 +38,8 @@ from palinode.core.weight import Weight
 from palinode.records import decisions, exports, findings
 from palinode.records.findings import Choice, Judged
 from palinode.records.models import Decision
-from palinode.work.capturing import asking, capture_job
+from palinode.work.capturing import capture_job
+from palinode.work.capturing.asking import AskingError
 from palinode.work.capturing.recapture import AgainError
 from palinode.work.comparing import comparison_job
 from palinode.work.deciding import cause_recheck, expected_differences
@@ -194,10 +195,8 @@ class MendedView(APIView):
             raise ValidationError({"cause": "There is no such cause in this comparison."})
         try:
             capture = cause_recheck.begin(comparison, given.validated_data["cause"])
-        except (AgainError, asking.NothingToAsk) as error:
+        except (AgainError, AskingError) as error:
             raise Conflict(str(error)) from None
-        except asking.Busy:
-            raise Conflict("The checks are asking already. Wait for that, or stop it under Captures.") from None
         except capture_job.Busy:
             raise Conflict("The destination is being captured already. Wait for it, or stop it.") from None
         return Response({"cause": given.validated_data["cause"], "capture": capture.pk}, status=201)

@@ -15,11 +15,12 @@ from palinode.api.errors import Conflict
 from palinode.api.serializers.options import DraftSerializer, NewOptionsSerializer, OptionsSerializer
 from palinode.api.throttling import Drafts
 from palinode.api.views import checks
+from palinode.core import options
 from palinode.core import rule as rules
-from palinode.core.checks import options, registry
+from palinode.core.checks import registry
 from palinode.core.checks.check import Check
-from palinode.core.checks.options import OptionError
-from palinode.records import check_options
+from palinode.core.options import OptionError
+from palinode.records import check_options, outcome_rows
 from palinode.records.models import CheckOptions, Comparison
 from palinode.work.comparing import check_run, comparison_job, page_pairs
 
@@ -75,28 +76,15 @@ class DraftView(APIView):
         made = check_run.draft(compared, found, tried)
         if made is None:
             raise Conflict("What this check needs was not captured.")
-        rows = made.rows
         counts = dict.fromkeys((one.word for one in found.verdicts), 0)
-        for verdict, _, number in rows.counts:
+        for verdict, _, number in made.rows.counts:
             counts[found.verdicts[verdict].word] += number
-        shown = range(min(len(rows), MOST_ROWS))
+        shown = outcome_rows.drawn(found, made.rows, MOST_ROWS)
         return Response(
             {
                 "verdicts": checks.verdicts_plain(found, counts),
                 "findings": len(made.findings),
-                "rows": [
-                    {
-                        "rank": at,
-                        "verdict": found.verdicts[rows.verdict[at]].word,
-                        "group": rows.groups[rows.group[at]],
-                        "left": rows.left[at] or None,
-                        "left_note": rows.left_note[at] or None,
-                        "right": rows.right[at] or None,
-                        "right_note": rows.right_note[at],
-                        "numbers": {name: float(rows.numbers[name][at]) for name in found.shown},
-                    }
-                    for at in shown
-                ],
+                "rows": [checks.row_plain(row, numbers) for row, numbers in shown],
             }
         )
 

@@ -43,7 +43,7 @@ class Variant:
 
     @property
     def words(self) -> str:
-        """What is unusual of it, for a person."""
+        """How it differs from the plain GET, for a person; empty if it does not."""
         told = [] if self.method == "GET" else [self.method]
         told += [f"{name}: {value}" for name, value in self.fields]
         return "; ".join([*told, f"time {self.time}"] if self.time > 1 else told)

@@ -101,7 +101,7 @@ class Check:
     items: tuple[str, ...] = ()
     """Columns of what a row stands for; none where it stands for itself, or for pages."""
     options: type | None = None
-    """A dataclass of what people may set, with a default for each (core/checks/options.py)."""
+    """A dataclass of what people may set, with a default for each (core/options.py)."""
 
     def verdict(self, word: str) -> int:
         """Return the number of a verdict. Raises KeyError for a word that is none."""

@@ -12,12 +12,12 @@ from palinode.core.checks.check import Cell, Check, Column, Reads, Verdict
 from palinode.core.checks.crawlers import ANY, TOKENS
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.looked import Looked, Side
-from palinode.core.checks.options import option
 from palinode.core.checks.outcome import Outcome, PageSet, Row, outcome
 from palinode.core.checks.thread import Thread
 from palinode.core.fates import Fate
 from palinode.core.findings import Finding, columns
 from palinode.core.ledger import Ledger
+from palinode.core.options import option
 from palinode.core.robots import RobotsFile
 from palinode.core.scope import AskedFor
 from palinode.core.weight import Weight

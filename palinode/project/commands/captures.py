@@ -27,9 +27,10 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
 
 
 def _capture(options: argparse.Namespace) -> int:
+    from palinode.core.options import OptionError
     from palinode.work import move_setup
     from palinode.work.capturing import capture_job
-    from palinode.work.capturing.policy import Policy, PolicyError
+    from palinode.work.capturing.policy import Policy
     from palinode.work.capturing.recapture import AgainError
 
     move = move_named(options.move)
@@ -38,7 +39,7 @@ def _capture(options: argparse.Namespace) -> int:
         capture = capture_job.begin(move, options.side, policy, _again(options, move))
     except AgainError as error:
         raise Refused(str(error)) from None
-    except PolicyError as error:
+    except OptionError as error:
         raise Refused(f"{error.option}: {error}") from None
     except capture_job.Busy:
         raise Refused("this side is being captured already.") from None

@@ -43,10 +43,8 @@ def _ask(options: argparse.Namespace) -> int:
     move = move_named(options.move)
     try:
         begun = asking.order(move)
-    except asking.NothingToAsk as error:
+    except asking.AskingError as error:
         raise Refused(str(error)) from None
-    except asking.Busy:
-        raise Refused("the checks are asking already.") from None
     for capture in begun:
         wait_for(capture)
         print(f"{capture.get_which_display()}: {capture.asked:,} asked, {capture.not_fetched:,} not fetched.")

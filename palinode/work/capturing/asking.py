@@ -22,33 +22,32 @@ HOPS = 10
 _SIDES = {"source": "left", "destination": "right"}
 
 
-class NothingToAsk(Exception):
-    """No check wants anything asked, or there is nothing that it could belong to; the message is for a person."""
+class AskingError(Exception):
+    """Nothing is asked: no check wants it, it could belong to nothing, or the last asking is not answered yet.
 
-
-class Busy(Exception):
-    """What was asked before is not answered yet."""
+    The message is for a person.
+    """
 
 
 def order(move: Move) -> list[Capture]:
     """Ask what checks want of the baseline and of the latest round; return the captures begun.
 
-    When all of them have closed, both are compared. Raises NothingToAsk and Busy.
+    When all of them have closed, both are compared. Raises AskingError.
     """
     heads = [head for head in (move.baseline, captures.latest(move, "destination")) if head]
     if not heads:
-        raise NothingToAsk("There is nothing to check yet. Capture a side first.")
+        raise AskingError("There is nothing to check yet. Capture a side first.")
     heads = [head for head in heads if _is_there(head)]
     if not heads:
-        raise NothingToAsk("The side had another address when it was captured. Capture it anew.")
+        raise AskingError("The side had another address when it was captured. Capture it anew.")
     # Read before anything is locked: it may take seconds.
     wanted = [(head, asking) for head in heads if (asking := _wanted(head)).requests]
     if not wanted:
-        raise NothingToAsk("No check wants anything asked.")
+        raise AskingError("No check wants anything asked.")
     with transaction.atomic():
         Move.objects.select_for_update().get(pk=move.pk)
         if _open(move):
-            raise Busy
+            raise AskingError("The checks are asking already. Wait for that, or stop it under Captures.")
         return [_begin(head, asking) for head, asking in wanted]
 
 

@@ -40,7 +40,7 @@ _GARBAGE = 50_000
 
 
 class Follows(StrEnum):
-    """What of that which is found is asked for too."""
+    """Which of the addresses that are found are asked for too."""
 
     ALL = "all"
     REDIRECTS = "redirects"

@@ -7,7 +7,8 @@ from typing import Any
 
 import orjson
 
-from palinode.core.checks import options, registry
+from palinode.core import options
+from palinode.core.checks import registry
 from palinode.core.checks.check import Check, Of, Reads
 from palinode.core.checks.looked import Looked, Side
 from palinode.core.checks.outcome import Outcome
@@ -29,7 +30,7 @@ class Loader:
     kinds: tuple[str, ...]
     """Kinds of captures that it is loaded of."""
     load: Callable[[Sequence[Capture]], Any]
-    """Takes those captures of a set that are of its kinds; None for what is not there."""
+    """From the captures of a set that are of these kinds to what it reads of them; None if they do not have it."""
 
 
 def _of_pages(load: Callable[[Capture], Any]) -> Callable[[Sequence[Capture]], Any]:

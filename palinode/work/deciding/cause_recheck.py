@@ -14,8 +14,8 @@ def begin(comparison: Comparison, cause: int) -> Capture:
     """Capture the destination again where the findings of a cause stand; a comparison follows as it closes.
 
     Each page is asked for where it is expected, and at its old path; where checks that ask the hosts themselves found
-    all of it, they ask anew. Raises AgainError if the destination's capture cannot be gone on from, Busy of captures or
-    of asking while another one runs, and NothingToAsk.
+    all of it, they ask anew. Raises AgainError if the destination's capture cannot be gone on from, Busy while another
+    one runs, and AskingError.
     """
     move = comparison.move
     checks = [registry.BY_NAME[name] for name in findings.checks_of(comparison, cause)]
