@@ -1,6 +1,7 @@
 """Holds two captures against each other: pairs, their parts, their fates, the ledger."""
 
-from collections.abc import Collection, Set
+import operator
+from collections.abc import Callable, Collection, Set
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -92,7 +93,7 @@ def pair(left: LeftColumns, right: SideColumns, said: ByHand | None = None) -> P
     What a person ``said`` of pairs holds before the rule.
     """
     rows = np.flatnonzero(left.is_page)
-    texts, expected = (list(map(column.__getitem__, rows.tolist())) for column in (left.text, left.expected))
+    texts, expected = (_at(rows)(column) for column in (left.text, left.expected))
     expected_ident = left.expected_ident[rows]
     paths = [text[text.find("/", 8) :] for text in texts]
     pairs = by_address.find(right, paths, left.planned[rows], expected_ident, left.recognised[rows])
@@ -229,7 +230,7 @@ def _rows(
     all_fates = np.concatenate([fate, np.full(m, Fate.NEW, np.int16)])
     new_told = told.of(right.ident[new])
     right_texts = right_texts + new_told.text
-    titles = [left.title[row] for row in rows.tolist()] + new_told.title
+    titles = _at(rows)(left.title) + new_told.title
     nothing = [""] * m
     arranged = ledger.arrange(all_fates, paired.paths + [text[text.find("/", 8) :] for text in right_texts[n:]])
     order = arranged.order
@@ -238,8 +239,7 @@ def _rows(
         picked: np.ndarray = np.concatenate([array, np.full(m, filler)])[order]
         return picked
 
-    def words(column: list[str]) -> list[str]:
-        return list(map(column.__getitem__, order.tolist()))
+    words = _at(order)
 
     rank = np.empty(n + m, np.int64)
     rank[order] = np.arange(n + m)
@@ -274,6 +274,14 @@ def _rows(
         template=ledger.templates(np.concatenate([left.template[rows], right.template[new]])[order]),
         differences=replace(differences, row=rank[differences.row]),
     )
+
+
+def _at(rows: np.ndarray) -> Callable[[list[str]], list[str]]:
+    """Return what picks these rows of a column of texts, in half the time of one by one."""
+    if len(rows) < 2:
+        return lambda column: [column[row] for row in rows.tolist()]
+    pick = operator.itemgetter(*rows.tolist())
+    return lambda column: list(pick(column))
 
 
 def _details(

@@ -1,6 +1,6 @@
 """What a ledger says about a row, in a few words."""
 
-from functools import cache
+from functools import cache, lru_cache
 from typing import NamedTuple
 
 from palinode.core.fates import Asked, FoundBy, Redirect
@@ -28,6 +28,7 @@ def sentence(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
+@lru_cache(1_000)
 def not_there(asked: Asked, status: int, reason: str, limits: str, kind: PageKind) -> str:
     """Say why a left page has no partner; ``kind`` is what was recognised in its place."""
     match asked:
@@ -58,6 +59,7 @@ def not_there(asked: Asked, status: int, reason: str, limits: str, kind: PageKin
     return {404: "not found", 410: "gone"}.get(status, f"answers {status}")
 
 
+@lru_cache(1_000)
 def moved(found_by: FoundBy, redirect: Redirect, hops: int, status: int) -> str:
     """Say how a page moved and what its old path answers: with which status, over how many hops."""
     hop = "one hop" if hops == 1 else f"{hops} hops"

@@ -38,31 +38,3 @@ def keep(move: int, what: str, made: Mapping[str, np.ndarray]) -> None:
             folder.save(stored.removeprefix(f"{folder.name}/"), ContentFile(file.getvalue()))
     except (OSError, DiskFull):
         log.warning("arrays could not be kept", exc_info=True)
-
-
-def lines(column: np.ndarray, number: int) -> list[str]:
-    """Return the texts of a column of lines (uint8, UTF-8), of which there are so many."""
-    return column.tobytes().decode().split("\n") if number else []
-
-
-def lines_at(column: np.ndarray, rows: np.ndarray) -> list[str]:
-    """Return the texts of some rows (ascending or not) of a column of lines, without reading the others as text."""
-    if not len(rows):
-        return []
-    ends = np.append(np.flatnonzero(column == ord("\n")), len(column))
-    starts = np.concatenate([np.zeros(1, np.int64), ends[:-1] + 1])
-    data = column.tobytes()
-    cuts = zip(starts[rows].tolist(), ends[rows].tolist(), strict=True)
-    return [data[start:end].decode() for start, end in cuts]
-
-
-def filled(column: np.ndarray) -> dict[int, str]:
-    """Return the texts of a column of lines that are not empty, by their rows."""
-    ends = np.append(np.flatnonzero(column == ord("\n")), len(column))
-    rows = np.flatnonzero(np.diff(ends, prepend=-1) > 1)
-    return dict(zip(rows.tolist(), lines_at(column, rows), strict=True))
-
-
-def as_lines(texts: Sequence[str]) -> np.ndarray:
-    """Return texts without line ends as a column of lines."""
-    return np.frombuffer("\n".join(texts).encode(), np.uint8)

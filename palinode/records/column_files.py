@@ -13,9 +13,10 @@ from django.db import connection
 from palinode.core.columns import Referrers, offsets, referred
 from palinode.core.fields import Field
 from palinode.records import array_files, bulk_copy, plans
+from palinode.records.lines import Lines
 from palinode.records.models import Capture
 
-VERSION = 2
+VERSION = 3
 _LINES = "replace({0}, E'\\n', ' ')"
 _NO_PRINTS = f"decode(repeat('00', {8 * len(Field)}), 'hex')"
 _FIRST_EIGHT = "('x' || encode(substr(a.body, 1, 8), 'hex'))::bit(64)::bigint"
@@ -56,14 +57,17 @@ class CaptureColumns:
     """int64: bytes of the body."""
     body: Annotated[np.ndarray, Read("i8", _FIRST_EIGHT)]
     """int64: the first eight bytes of the body's digest; 0 for none."""
+    facts: Annotated[np.ndarray, Read("i8", "f.key")]
+    """int64: the key of a page's facts; 0 for an answer that has none which are compared."""
     asked_for: Annotated[np.ndarray, Read("i2", "q.asked_for")]
     """int16: as in core/scope.py; -1 where it was not said."""
     prints: Annotated[np.ndarray, Read("bytes", f"coalesce(f.prints, {_NO_PRINTS})")]
     """int64 (n * fields): one for each of core/fields.py."""
     text: Annotated[np.ndarray, Read("lines", "d.text")]
-    """uint8: the addresses in UTF-8, one a line; so are the next three, and ``elsewhere_text``."""
+    """uint8: the addresses in UTF-8, one a line; so are the next four, and ``elsewhere_text``."""
     title: Annotated[np.ndarray, Read("lines", _LINES.format("f.title"))]
     media_type: Annotated[np.ndarray, Read("lines", _LINES.format("a.media_type"))]
+    language: Annotated[np.ndarray, Read("lines", _LINES.format("f.language"))]
     reason: Annotated[np.ndarray, Read("lines", _LINES.format("a.reason"))]
     offsets: np.ndarray
     """int64 (n + 1,): cuts ``refers`` and ``places`` into those of each answer."""
@@ -78,6 +82,16 @@ class CaptureColumns:
     """int64 (n + 1,): cuts ``asked_by`` into the pages that refer to each answer."""
     asked_by: np.ndarray
     """int32: rows of pages, whatever the place in them, each page once."""
+
+    @cached_property
+    def _lines(self) -> dict[str, Lines]:
+        return {}
+
+    def lines(self, name: str) -> Lines:
+        """Return the texts of one of the columns of the n answers; where they end is looked for once."""
+        if name not in self._lines:
+            self._lines[name] = Lines(getattr(self, name), len(self.ident))
+        return self._lines[name]
 
     @cached_property
     def targets(self) -> np.ndarray:
@@ -98,6 +112,8 @@ _EDGES = {
 _SELECT = _AS_READ | _EDGES
 _COLUMNS = ", ".join(f"{one.sql} AS {name}" for name, one in _SELECT.items())
 _TOGETHER = 1_000
+_MAPPED = "_columns"
+"""Where a capture that is held keeps its columns, so that they are let go of with it."""
 _ALL_EDGES = """SELECT a.ident, f.targets FROM records_answer a
     JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts
     WHERE a.capture_id = %(capture)s AND a.is_page ORDER BY a.ident"""
@@ -109,12 +125,18 @@ _SQL = f"""SELECT {_COLUMNS}
 
 
 def of(capture: Capture) -> CaptureColumns:
-    """Return the columns of a capture; those of a closed one are kept."""
-    if found := array_files.read(capture.move_id, name_of(capture), _NAMES):
-        return CaptureColumns(**found)
+    """Return the columns of a capture; those of a closed one are kept, and mapped once for as long as it is held."""
+    name = name_of(capture)
+    mapped: tuple[str, CaptureColumns] | None = capture.__dict__.get(_MAPPED)
+    if mapped and mapped[0] == name:
+        return mapped[1]
+    if found := array_files.read(capture.move_id, name, _NAMES):
+        columns = CaptureColumns(**found)
+        capture.__dict__[_MAPPED] = name, columns
+        return columns
     made = _made(capture)
     if capture.state == Capture.State.CLOSED:
-        array_files.keep(capture.move_id, name_of(capture), {name: getattr(made, name) for name in _NAMES})
+        array_files.keep(capture.move_id, name, {name: getattr(made, name) for name in _NAMES})
     return made
 
 
@@ -142,7 +164,7 @@ def _made(capture: Capture) -> CaptureColumns:
         refers=refers.astype(np.int32),
         places=np.frombuffer(found["places"], np.uint8),
         elsewhere=elsewhere,
-        elsewhere_text=_lines(capture, elsewhere),
+        elsewhere_text=_texts_of(capture, elsewhere),
         asked_offsets=asked.offsets,
         asked_by=asked.by,
     )
@@ -169,7 +191,7 @@ def _array(kind: str, column: Any) -> np.ndarray:
     return found
 
 
-def _lines(capture: Capture, idents: np.ndarray) -> np.ndarray:
+def _texts_of(capture: Capture, idents: np.ndarray) -> np.ndarray:
     """Return the texts of ascending identities, in their order, as lines.
 
     Raises ValueError if one is not kept, which cannot be while rows are written as they are.

@@ -9,8 +9,9 @@ from palinode.core import address as addresses
 from palinode.core.columns import changes_path
 from palinode.core.edges import sums
 from palinode.core.rule import VERSION, Rule
-from palinode.records import array_files
+from palinode.records import array_files, lines
 from palinode.records.column_files import CaptureColumns, name_of
+from palinode.records.lines import Lines
 from palinode.records.models import Capture
 
 
@@ -40,9 +41,9 @@ def of(capture: Capture, kept: CaptureColumns, texts: list[str], rule: Rule) -> 
         return ExpectedColumns(**found)
     expected = rule.expect_many(texts)
     ident = addresses.idents(expected)
-    elsewhere = addresses.idents(rule.expect_many(array_files.lines(kept.elsewhere_text, len(kept.elsewhere))))
+    elsewhere = addresses.idents(rule.expect_many(Lines(kept.elsewhere_text, len(kept.elsewhere)).all()))
     made = ExpectedColumns(
-        text=array_files.as_lines(expected),
+        text=lines.of(expected),
         ident=ident,
         planned=changes_path(texts, expected),
         elsewhere=elsewhere,

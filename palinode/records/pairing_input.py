@@ -1,29 +1,26 @@
 """Loads pages that no address led to, as pairing reads them."""
 
 from collections.abc import Callable
-from struct import Struct
+from itertools import islice, pairwise
 
 import numpy as np
+import psycopg
 from django.db import connection
 
 from palinode.core import address as addresses
+from palinode.core.columns import find, offsets
+from palinode.core.edges import slices
 from palinode.core.fields import Field, Place
 from palinode.core.packed_facts import PackedFacts
 from palinode.core.pairing.pages import Pages
 from palinode.core.pairing.reader import Kept, Reader
 from palinode.core.rule import Rule
 from palinode.core.temporary_address import Forms
-from palinode.records import bulk_copy, plans
+from palinode.records import bulk_copy, column_files, plans
 from palinode.records.models import Capture
 
 _TOGETHER = 500
-_DOCUMENT = Struct("<q")
-"""One of the fingerprints, as they are kept."""
-_SQL = f"""
-    SELECT a.ident, d.text, f.title, f.language, f.prints, substr(f.targets, 1, 8 * f.compared), f.places, f.rest
-    FROM {plans.ANSWERS} {plans.FACTS} {plans.ADDRESS} WHERE a.is_page
-"""
-_IMAGES = "SELECT ident, body FROM records_answer WHERE capture_id = %s AND ident = ANY(%s) AND body IS NOT NULL"
+_FACTS = f"SELECT a.facts, f.rest FROM unnest(%(keys)s::bigint[]) AS a(facts) {plans.FACTS}"
 
 
 class PairingInput:
@@ -84,40 +81,46 @@ def _pages(
     called: Callable[[list[str]], list[str]],
     final_of: Callable[[str], str] | None = None,
 ) -> Pages:
+    columns = column_files.of(capture)
+    at = find(columns.ident, np.unique(idents))
+    rows = at[(at >= 0) & np.append(columns.is_page & (columns.facts != 0), False)[at]]
+    refers, places, ends = slices(columns.refers, columns.places, columns.offsets, rows)
+    # What was referred to and not asked has no digest.
+    digests = np.append(columns.body, 0)[np.minimum(refers, len(columns.ident))]
+    images = _parts(digests, (places == Place.IMAGE) & (digests != 0), ends)
+    named = np.diff(offsets((places == Place.CANONICAL) | (places == Place.HREFLANG))[ends]) > 0
+    texts = columns.lines("text").at(rows)
+    idents = addresses.idents([final_of(text) for text in texts]) if final_of else columns.ident[rows]
+    facts = columns.facts[rows].tolist()
+    every = zip(
+        idents.tolist(),
+        texts,
+        columns.lines("title").at(rows),
+        columns.lines("language").at(rows),
+        columns.prints.reshape(-1, len(Field))[rows, Field.DOCUMENT].tolist(),
+        images,
+        named.tolist(),
+        facts,
+        strict=True,
+    )
     reader = Reader(called)
-    values = {"idents": idents.tolist(), "move": capture.move_id, "capture": capture.pk}
-    with bulk_copy.stream(_SQL, values, _TOGETHER) as batches:
-        for batch in batches:
-            some = [
-                Kept(
-                    ident=addresses.ident(final_of(text)) if final_of else ident,
-                    address=text,
-                    title=title,
-                    language=language,
-                    document=_DOCUMENT.unpack_from(prints, _DOCUMENT.size * Field.DOCUMENT)[0],
-                    images=_images(targets, places),
-                    rest=PackedFacts(rest),
-                    names_itself=Place.CANONICAL in places or Place.HREFLANG in places,
-                )
-                for ident, text, title, language, prints, targets, places, rest in batch
-            ]
-            reader.add(some, digests(capture, {image for kept in some for image in kept.images}))
+    # What has a column comes from there, so that each page takes one look into the database.
+    for start in range(0, len(rows), _TOGETHER):
+        packed = _packed(capture.move_id, facts[start : start + _TOGETHER])
+        some = [(*told, PackedFacts(packed[key])) for *told, key in islice(every, _TOGETHER)]
+        reader.add(list(map(Kept._make, some)))
     return reader.pages()
 
 
-def _images(targets: bytes, places: bytes) -> list[int]:
-    """Return the identities of a page's images among its compared references, which come first."""
-    if Place.IMAGE not in places:
-        return []
-    every = np.frombuffer(targets, "<i8")
-    found: list[int] = every[np.frombuffer(places, np.uint8)[: len(every)] == Place.IMAGE].tolist()
-    return found
+def _parts(values: np.ndarray, chosen: np.ndarray, ends: np.ndarray) -> list[list[int]]:
+    """Return those of some values that are chosen, as a list for each of the slices that ``ends`` cuts."""
+    cuts = offsets(chosen)[ends].tolist()
+    found = values[chosen].tolist()
+    return [found[start:end] for start, end in pairwise(cuts)]
 
 
-def digests(capture: Capture, images: set[int]) -> dict[int, int]:
-    """Return the first bytes of the digests of images that were captured, by identity."""
-    if not images:
-        return {}
-    with connection.cursor() as cursor:
-        cursor.execute(_IMAGES, [capture.pk, list(images)])
-        return {ident: int.from_bytes(bytes(body)[:8], "big", signed=True) for ident, body in cursor.fetchall()}
+def _packed(move: int, keys: list[int]) -> dict[int, bytes]:
+    """Return what is packed of some facts, by their keys."""
+    connection.ensure_connection()
+    with psycopg.Cursor(connection.connection) as cursor:
+        return dict(cursor.execute(_FACTS, {"move": move, "keys": keys}, binary=True).fetchall())

@@ -98,3 +98,13 @@ def _head(capture: Capture, answer: Answer | None) -> Head:
         rest,
         in_order.tolist(),
     )
+
+
+def digests(capture: Capture, idents: set[int]) -> dict[int, int]:
+    """Return the first bytes of the digests of what was captured at some addresses, by identity."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT ident, body FROM records_answer WHERE capture_id = %s AND ident = ANY(%s) AND body IS NOT NULL",
+            [capture.pk, list(idents)],
+        )
+        return {ident: int.from_bytes(bytes(body)[:8], "big", signed=True) for ident, body in cursor.fetchall()}

@@ -14,8 +14,9 @@ from palinode.core.recognition import site
 from palinode.core.rule import Rule
 from palinode.core.temporary_address import Forms, Translation
 from palinode.core.volatile import Volatile
-from palinode.records import array_files, bulk_copy, column_files, expected_columns, masking
+from palinode.records import bulk_copy, column_files, expected_columns, masking
 from palinode.records.column_files import CaptureColumns
+from palinode.records.lines import Lines
 from palinode.records.models import Capture
 
 _KEPT = ("ident", "status", "is_page", "target", "noindex", "whole", "edge_sum", "template")
@@ -24,14 +25,13 @@ _KEPT = ("ident", "status", "is_page", "target", "noindex", "whole", "edge_sum",
 def load_left(capture: Capture, base: str, rule: Rule) -> LeftColumns:
     """Load the answers and facts of a capture with their texts, and what a rule makes of them."""
     kept = column_files.of(capture)
-    number = len(kept.ident)
-    text = array_files.lines(kept.text, number)
+    text = kept.lines("text").all()
     expected = expected_columns.of(capture, kept, text, rule)
     return LeftColumns(
         **_side(capture, base, kept) | {"edge_sum": expected.edge_sum},
         text=text,
-        title=array_files.lines(kept.title, number),
-        expected=array_files.lines(expected.text, number),
+        title=kept.lines("title").all(),
+        expected=Lines(expected.text, len(text)).all(),
         expected_ident=expected.ident,
         planned=expected.planned,
         targets=np.concatenate([expected.ident, expected.elsewhere])[kept.refers],
@@ -116,8 +116,8 @@ def _details(capture: Capture, idents: np.ndarray) -> PageDetails:
     refers, places, ends = slices(kept.refers, kept.places, kept.offsets, rows)
     return PageDetails(
         ident=kept.ident[rows],
-        text=array_files.lines_at(kept.text, rows),
-        title=array_files.lines_at(kept.title, rows),
+        text=kept.lines("text").at(rows),
+        title=kept.lines("title").at(rows),
         **{name: getattr(kept, name)[rows] for name in ("words", "images", "links", "forms")},
         prints=_prints(kept)[rows],
         targets=np.concatenate([kept.ident, kept.elsewhere])[refers],
@@ -139,6 +139,6 @@ def _side(capture: Capture, base: str, kept: CaptureColumns) -> dict[str, Any]:
     return {name: getattr(kept, name) for name in _KEPT} | {
         "recognised": recognised,
         "home": base,
-        "reason": array_files.filled(kept.reason),
+        "reason": kept.lines("reason").filled(),
         "limits": tuple(limits),
     }

@@ -131,10 +131,11 @@ def pages(answers: dict[str, str], host: str = OLD, to: str = NEW, images: dict[
             read.title,
             read.language,
             read.document,
-            [one.ident for one in read.at(Place.IMAGE)],
+            [digests[one.ident] for one in read.at(Place.IMAGE) if one.ident in digests],
+            True,
             PackedFacts(read.rest()),
         )
-        reader.add([kept], digests)
+        reader.add([kept])
     return reader.pages()
 
 

@@ -7,8 +7,9 @@ import numpy as np
 from palinode.core import address as addresses
 from palinode.core import rule as rules
 from palinode.core.edges import sums
-from palinode.records import array_files, column_files, expected_columns
+from palinode.records import column_files, expected_columns
 from palinode.records.folder import Folder
+from palinode.records.lines import Lines
 from palinode.work import move_deletion, read_again
 from tests.site import Answer, page
 from tests.work.base import MoveTestCase
@@ -32,11 +33,11 @@ class ColumnFilesTest(MoveTestCase):
         self.assertLessEqual(self.names, set(self.folder.names()))
         found = column_files.of(self.taken)
         self.assertIsInstance(found.ident, np.memmap)
-        texts = array_files.lines(found.text, len(found.ident))
+        texts = found.lines("text").all()
         self.assertEqual(addresses.idents(texts).tolist(), found.ident.tolist())
         self.assertTrue((np.diff(found.ident) > 0).all(), "in order of identity")
         row = texts.index("http://old.example/a")
-        self.assertEqual(array_files.lines(found.title, len(texts))[row], "About \u00fc")
+        self.assertEqual(found.lines("title").all()[row], "About \u00fc")
         self.assertEqual((found.status[row], bool(found.is_page[row]), bool(found.noindex[row])), (200, True, True))
         self.assertEqual(found.status[texts.index("http://old.example/gone")], 404)
         home = texts.index("http://old.example/")
@@ -47,7 +48,7 @@ class ColumnFilesTest(MoveTestCase):
 
     def test_who_refers_to_each_answer(self):
         found = column_files.of(self.taken)
-        texts = array_files.lines(found.text, len(found.ident))
+        texts = found.lines("text").all()
         by = {
             texts[row]: [
                 texts[page] for page in found.asked_by[found.asked_offsets[row] : found.asked_offsets[row + 1]]
@@ -67,7 +68,7 @@ class ColumnFilesTest(MoveTestCase):
 
     def test_what_the_rule_makes_of_a_capture_is_kept_for_as_long_as_it_is_the_move_s(self):
         rule = rules.read(self.taken.move.rule)
-        texts = array_files.lines(column_files.of(self.taken).text, len(column_files.of(self.taken).ident))
+        texts = column_files.of(self.taken).lines("text").all()
         found = expected_columns.of(self.taken, column_files.of(self.taken), texts, rule)
         kept = expected_columns.names([self.taken])
         self.assertLessEqual(kept, set(self.folder.names()))
@@ -75,7 +76,7 @@ class ColumnFilesTest(MoveTestCase):
         self.assertIsInstance(again.ident, np.memmap)
         for one in dataclasses.fields(found):
             self.assertEqual(getattr(again, one.name).tolist(), getattr(found, one.name).tolist(), one.name)
-        self.assertEqual(array_files.lines(again.text, len(texts)), rule.expect_many(texts))
+        self.assertEqual(Lines(again.text, len(texts)).all(), rule.expect_many(texts))
         other = rules.read(f"{self.taken.move.rule}\n/a -> /b")
         before = set(self.folder.names())
         moved = expected_columns.of(self.taken, column_files.of(self.taken), texts, other)

@@ -1,6 +1,6 @@
 """Reads pages for pairing from what is kept of their facts."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
 import numpy as np
@@ -25,10 +25,17 @@ class Kept(NamedTuple):
     document: int
     """Digest of a document; 0 for HTML."""
     images: list[int]
-    """Identities of the images in its main content."""
-    rest: PackedFacts
-    names_itself: bool = True
+    """What tells the contents of the images in its main content, as far as they were captured."""
+    names_itself: bool
     """It has references that may be other addresses of its own."""
+    rest: PackedFacts
+
+
+def _first_heading(blocks: list[tuple[str, str]]) -> str:
+    for kind, text in blocks:
+        if kind in _HEADINGS:
+            return text
+    return ""
 
 
 def _own_names(kept: Kept) -> list[str]:
@@ -57,8 +64,8 @@ class Reader:
         self._identifier: list[str] = []
         self._media: list[frozenset[int]] = []
 
-    def add(self, some: Sequence[Kept], digests: Mapping[int, int]) -> None:
-        """Read some pages; ``digests`` tells the contents of images by their identities."""
+    def add(self, some: Sequence[Kept]) -> None:
+        """Read some pages."""
         written = [_own_names(kept) for kept in some]
         called = iter(addresses.idents(self._called([name for names in written for name in names])).tolist())
         self._names += [frozenset(next(called) for _ in names) for names in written]
@@ -68,10 +75,9 @@ class Reader:
             self._ident.append(kept.ident)
             self._path.append(addresses.path(kept.address))
             self._title.append(kept.title)
-            self._heading.append(next((text for kind, text in blocks if kind in _HEADINGS), ""))
+            self._heading.append(_first_heading(blocks))
             self._identifier.append(kept.rest.identifier)
-            media = {digests[image] for image in kept.images if image in digests} if digests else set()
-            self._media.append(frozenset(media | {kept.document} if kept.document else media))
+            self._media.append(frozenset([*kept.images, kept.document] if kept.document else kept.images))
             texts.append("\n".join([text for _, text in blocks]))
         self._shingler.add(texts)
 

@@ -6,9 +6,18 @@ import numpy as np
 
 _BLANK = np.zeros(256, bool)
 _BLANK[[0, *b" \t\n\r\f\v\x1c\x1d\x1e\x1f"]] = True
-_LONGEST = 256
-"""Letters after which the powers begin again."""
-_POWERS = np.cumprod(np.full(_LONGEST, 0x100000001B3, np.uint64))
+_FACTOR = 0x100000001B3
+_POWERS_AT_HAND = 1 << 17
+
+
+def _powers(factor: int, number: int) -> np.ndarray:
+    found: np.ndarray = np.cumprod(np.full(number, factor, np.uint64)) * np.uint64(pow(factor, -1, 1 << 64))
+    return found
+
+
+_POWERS = _powers(_FACTOR, _POWERS_AT_HAND)
+_INVERSE = _powers(pow(_FACTOR, -1, 1 << 64), _POWERS_AT_HAND)
+"""Of the powers, modulo 2 ** 64: an odd number has one."""
 
 
 def numbers(texts: Sequence[str]) -> tuple[np.ndarray, np.ndarray]:
@@ -21,13 +30,14 @@ def numbers(texts: Sequence[str]) -> tuple[np.ndarray, np.ndarray]:
     if joined.count("\0") >= max(1, len(texts)):
         joined = "\0".join([text.replace("\0", " ") for text in texts])
     data = np.frombuffer(joined.lower().encode("utf-8", "surrogatepass"), np.uint8)
-    blank = _BLANK[data]
-    at = np.flatnonzero(~blank)
-    if not len(at):
-        return np.zeros(0, np.uint64), np.zeros(len(texts), np.int64)
-    begins = np.flatnonzero(np.diff(at, prepend=-2) > 1)
-    starts = at[begins]
-    within = at - np.repeat(starts, np.diff(begins, append=len(at)))
-    told = _POWERS[within & (_LONGEST - 1)] * (data[at].astype(np.uint64) + np.uint64(1))
-    text = np.searchsorted(np.flatnonzero(data == 0), starts)
-    return np.add.reduceat(told, begins), np.bincount(text, minlength=len(texts))
+    edges = np.flatnonzero(np.diff(_BLANK[data], prepend=True, append=True))
+    starts, ends = edges[::2], edges[1::2]
+    powers, inverse = _POWERS, _INVERSE
+    if len(data) > _POWERS_AT_HAND:
+        powers, inverse = _powers(_FACTOR, len(data)), _powers(pow(_FACTOR, -1, 1 << 64), len(data))
+    # A word is a difference of the running sum over all bytes, moved to where it would begin at the first power.
+    running = np.zeros(len(data) + 1, np.uint64)
+    np.cumsum((data + np.uint64(1)) * powers[: len(data)], out=running[1:])
+    told = (running[ends] - running[starts]) * inverse[starts]
+    cuts = np.searchsorted(starts, np.flatnonzero(data == 0))
+    return told, np.diff(cuts, prepend=0, append=len(starts))[: len(texts)]

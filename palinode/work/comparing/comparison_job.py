@@ -8,7 +8,6 @@ from palinode.core import rule as rules
 from palinode.core import standing
 from palinode.records import capture_sets, captures, check_options, findings
 from palinode.records.models import Capture, Comparison, ComparisonCheck, Judgement, Move
-from palinode.records.parallel_queries import at_once
 from palinode.work import job_queue
 from palinode.work.comparing import check_run, difference_signs, page_pairs, verdict
 from palinode.work.comparing.page_pairs import Compared
@@ -94,8 +93,7 @@ def _judge(compared: Compared) -> None:
     )
     runs, missing = check_run.run(compared, shared)
     with transaction.atomic():
-        # While the database takes the rows in, the rest is worked out beside it.
-        outcomes, reached = at_once((check_run.keep, comparison, runs), (verdict.reach, compared, runs, missing))
+        outcomes, reached = check_run.keep(comparison, runs), verdict.reach(compared, runs, missing)
         verdict.keep(compared, outcomes, reached)
         _finish(compared, reached.plain())
 

@@ -20,7 +20,6 @@ from palinode.core.template import Template
 from palinode.core.volatile import Volatile
 from palinode.records import page_facts
 from palinode.records.models import Capture, Comparison
-from palinode.records.parallel_queries import at_once
 
 _TOGETHER = 100
 """Pairs whose texts are held at once."""
@@ -40,10 +39,7 @@ def of_rows(comparison: Comparison, ledger: Ledger, rule: Rule, volatile: Volati
         rows = wanted[start : start + _TOGETHER].tolist()
         left = np.array([ledger.left[row] for row in rows], np.int64)
         right = addresses.idents([rule.reached(ledger.right_address[row]) for row in rows])
-        one, other = at_once(
-            (_texts, comparison.left, left, volatile),
-            (_texts, comparison.right, right, volatile),
-        )
+        one, other = _texts(comparison.left, left, volatile), _texts(comparison.right, right, volatile)
         for row, a, b in zip(rows, left.tolist(), right.tolist(), strict=True):
             if a in one and b in other:
                 found[row] = difference_signs.signs_of(one[a], other[b], old)
@@ -65,11 +61,10 @@ def repeated(comparison: Comparison, paired: Paired, rule: Rule) -> Boilerplate:
         return NOTHING
     rows = at[np.linspace(0, len(at) - 1, min(SAMPLED, len(at))).astype(np.int64)].tolist()
     final = rule.forms.final_of if rule.forms else str
-    left, right = at_once(
-        (_shown, comparison.left, paired.left.ident[paired.rows[rows]], rule.expect_many),
-        (_shown, comparison.right, _reached(paired, rule, rows), lambda texts: [final(text) for text in texts]),
+    return between(
+        _shown(comparison.left, paired.left.ident[paired.rows[rows]], rule.expect_many),
+        _shown(comparison.right, _reached(paired, rule, rows), lambda texts: [final(text) for text in texts]),
     )
-    return between(left, right)
 
 
 def _shown(capture: Capture, idents: np.ndarray, expected: Callable[[list[str]], list[str]]) -> list[Shown]:
@@ -109,14 +104,9 @@ def _templates(
     def reached(texts: list[str]) -> list[str]:
         return [final(text) for text in texts]
 
-    idents = (
-        paired.left.ident[paired.rows[rows]],
-        _reached(paired, rule, rows),
-    )
-    one, other = at_once(
-        (_read, comparison.left, idents[0], expected, volatile, repeated),
-        (_read, comparison.right, idents[1], reached, volatile, repeated),
-    )
+    idents = (paired.left.ident[paired.rows[rows]], _reached(paired, rule, rows))
+    one = _read(comparison.left, idents[0], expected, volatile, repeated)
+    other = _read(comparison.right, idents[1], reached, volatile, repeated)
     in_ledger = ledger.rows_of(paired.left.ident[paired.rows])
     return [
         (one[a], other[b], in_ledger[members])

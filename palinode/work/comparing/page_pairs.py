@@ -14,7 +14,6 @@ from palinode.core.volatile import Volatile
 from palinode.records import decisions, sides
 from palinode.records.models import Comparison
 from palinode.records.pairing_input import PairingInput
-from palinode.records.parallel_queries import at_once
 from palinode.work.capturing import sampling
 from palinode.work.comparing import difference_signs, merged_pages
 
@@ -79,9 +78,8 @@ def _with_found(
     )
     if is_of_one_side(comparison) or not len(paired.alone_left) or not len(paired.alone_right):
         return paired, *told
-    # At once, so that the database works while pages are read here.
-    left, right = at_once((texts.source, paired.alone_left), (texts.destination, paired.alone_right))
-    paired = compare.with_found(paired, pairing.find(left, right, apart))
+    found = pairing.find(texts.source(paired.alone_left), texts.destination(paired.alone_right), apart)
+    paired = compare.with_found(paired, found)
     by_links = compare.linked(paired, told[1], apart)
     return (compare.with_found(paired, by_links) if len(by_links) else paired), *told
 

@@ -15,7 +15,7 @@ from palinode.core.facing import Beside, Paragraph, Shown
 from palinode.core.fields import FILE_PLACES, Field, Place
 from palinode.core.recognition.page_kind import PageKind
 from palinode.core.volatile import NOTHING, Volatile
-from palinode.records import outcome_items, outcomes, page_rows, pairing_input, pairs
+from palinode.records import outcome_items, outcomes, page_rows, pairs
 from palinode.records import page_facts as kept_pages
 from palinode.records.models import Capture, Comparison
 from palinode.records.page_rows import PageRow
@@ -155,7 +155,7 @@ def _contents(capture: Capture, links: list[Shown], reached: Callable[[str], str
     """Return what tells the contents of the images among references, by their addresses."""
     images = {one.address for one in links if one.group.startswith("image")}
     idents = {address: addresses.ident(reached(address)) for address in images}
-    digests = pairing_input.digests(capture, set(idents.values()))
+    digests = pairs.digests(capture, set(idents.values()))
     return {address: digests[ident] for address, ident in idents.items() if ident in digests}
 
 
