@@ -58,7 +58,7 @@ def seed(pages: int, analyse: bool = True) -> tuple[object, list[str], list[str]
         if status != 200:
             values = (ident, None, status, None if status else "timed out three times", False, None, None, 0, None)
             values += (None, 2, 1, "2026-11-01T00:00:00Z", 3)
-            return rows.answer_line(capture.pk, values) + "\t\\N\t\\N\t0\t0\n", ""
+            return rows.answer_line(capture.pk, values) + "\t\\N\t\\N\t0\t0\t\\N\n", ""
         references = []
         for step in range(REFERENCES):
             to = (number * 7 + step) % pages
@@ -73,7 +73,7 @@ def seed(pages: int, analyse: bool = True) -> tuple[object, list[str], list[str]
         )
         values = (ident, None, 200, None, True, "text/html", None, 900, None, ident, 2, 1, "2026-11-01T00:00:00Z", 3)
         return (
-            rows.answer_line(capture.pk, values) + "\t\\N\t\\N\t0\t0\n",
+            rows.answer_line(capture.pk, values) + "\t\\N\t\\N\t0\t0\t\\N\n",
             rows.facts_line(move.pk, ident, facts),
         )
 

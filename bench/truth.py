@@ -51,7 +51,7 @@ def store(made: Collection) -> Any:
             known.update({one.ident: one.address for one in read.references})
         values = (ident(address), None, status, None, is_page, media, target, len(body), digest, key)
         line = rows.answer_line(capture.pk, (*values, 1, 1, "2026-11-01T00:00:00Z", 3))
-        return line + "\t\\N\t\\N\t0\t0\n"
+        return line + "\t\\N\t\\N\t0\t0\t\\N\n"
 
     taken = []
     for which, host, given in (("source", OLD, made.left), ("destination", NEW, made.right)):

@@ -43,6 +43,8 @@ FILTERS = {
     "by": f"{_ASKED} AND f.known & %(number)s <> 0",
     "reason": "a.status IS NULL AND coalesce(a.reason, 'not fetched') = %(word)s",
     "type": "a.media_type = %(word)s",
+    "header": "a.header_set IN (SELECT key FROM records_headerset h WHERE h.move_id = %(move)s "
+    "AND EXISTS (SELECT 1 FROM jsonb_array_elements(h.fields) e WHERE e->>0 = %(word)s))",
     "section": f"a.is_page AND {SECTION} = %(word)s",
 }
 """What rows can be chosen by besides their verdict: a word alone, or with a number or a text after a colon."""

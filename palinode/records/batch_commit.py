@@ -9,7 +9,7 @@ from palinode.records.rows import AnswerRow, Batch
 
 ANSWER = (
     "capture_id, ident, as_asked, status, reason, is_page, media_type, target, length, body, facts, known, "
-    'depth, asked_at, took_ms, etag, modified, coding, recorded_at, segment_id, "offset", variant, why'
+    'depth, asked_at, took_ms, etag, modified, coding, recorded_at, segment_id, "offset", variant, why, header_set'
 )
 FACTS = (
     "move_id, key, version, title, description, robots, language, canonical, words, headings, images, links, "
@@ -34,6 +34,7 @@ def commit(share: Share, batch: Batch, segment: Segment | None, base: int) -> in
         segment_id = segment.pk if segment else None
         frontier.add_addresses(capture.move_id, batch.addresses.items())
         add_facts(capture.move_id, batch.facts)
+        add_header_sets(capture.move_id, batch.header_sets)
         bodies = {
             answer.body: bulk_copy.line((capture.move_id, answer.body, answer.length, segment_id, base + answer.offset))
             for answer in answers
@@ -61,10 +62,20 @@ def add_facts(move: int, lines: dict[int, str]) -> None:
     Needs a transaction that has the move :func:`palinode.records.frontier.alone`: facts are large, and go straight
     into their table.
     """
+    _add("records_facts", FACTS, move, lines)
+
+
+def add_header_sets(move: int, lines: dict[int, str]) -> None:
+    """Keep header sets, given by key as COPY text, in the same way. Needs such a transaction."""
+    _add("records_headerset", "move_id, key, fields", move, lines)
+
+
+def _add(table: str, columns: str, move: int, lines: dict[int, str]) -> None:
     with connection.cursor() as cursor:
-        cursor.execute("SELECT key FROM records_facts WHERE move_id = %s AND key = ANY(%s)", [move, list(lines)])
+        cursor.execute(f"SELECT key FROM {table} WHERE move_id = %s AND key = ANY(%s)", [move, list(lines)])
         there = {row[0] for row in cursor.fetchall()}
-    bulk_copy.copy_in("records_facts", FACTS, [lines[key] for key in sorted(lines.keys() - there)])
+    if new := sorted(lines.keys() - there):
+        bulk_copy.copy_in(table, columns, [lines[key] for key in new])
 
 
 def _placed(answer: AnswerRow, segment: int | None, base: int) -> str:
@@ -74,7 +85,7 @@ def _placed(answer: AnswerRow, segment: int | None, base: int) -> str:
         at = (answer.earlier.segment, answer.earlier.offset)
     elif answer.offset is not None:
         at = (segment, base + answer.offset)
-    return f"{answer.line}\t{bulk_copy.line((*at, answer.variant, answer.why))}"
+    return f"{answer.line}\t{bulk_copy.line((*at, answer.variant, answer.why, answer.header_set))}"
 
 
 def _say_limits(capture: Capture, limits: set[str]) -> None:

@@ -1,8 +1,10 @@
 """The course of a capture: its answers over time, what answered, and how addresses became known."""
 
+from collections import Counter
 from dataclasses import dataclass
 from typing import Any
 
+import orjson
 from django.db import connection
 
 from palinode.core.discovery import Discovery
@@ -15,6 +17,8 @@ from palinode.records.models import Capture
 POINTS = 60
 """Points of the plot at most."""
 _REASONS = 20
+_SETS = 5_000
+_FIELDS = 40
 
 
 @dataclass(frozen=True)
@@ -29,6 +33,17 @@ class Point:
     """Without an answer, 429, or 5xx."""
     passing: int | None
     """An answer of the moment that the host gave, as 429; it slowed us down."""
+
+
+@dataclass(frozen=True)
+class HeaderField:
+    """A header field that answers carry, but for what is told of one answer alone."""
+
+    name: str
+    answers: int
+    values: int
+    """Different ones."""
+    commonest: str
 
 
 @dataclass(frozen=True)
@@ -48,6 +63,8 @@ class Course:
     """Reason to number."""
     left_out: dict[str, int]
     """Pattern to the number of addresses left out since they are too many alike."""
+    header_fields: tuple[HeaderField, ...]
+    """What its answers carry, the commonest first."""
 
 
 def of(capture: Capture) -> Course:
@@ -99,6 +116,12 @@ def of(capture: Capture) -> Course:
             "SELECT text, number - most FROM records_pattern "
             f"WHERE capture_id = %(capture)s AND number > most ORDER BY 2 DESC LIMIT {_REASONS}"
         )
+        header_sets = rows(
+            f"""SELECT g.answers, h.fields FROM
+                (SELECT header_set, count(*) AS answers FROM records_answer
+                 WHERE capture_id = %(capture)s AND header_set IS NOT NULL GROUP BY 1 ORDER BY 2 DESC LIMIT {_SETS}) g
+                JOIN records_headerset h ON h.move_id = %(move)s AND h.key = g.header_set"""
+        )
     return Course(
         step=step,
         points=points,
@@ -107,6 +130,7 @@ def of(capture: Capture) -> Course:
         unlinked=(unlinked[0], unlinked[1]),
         not_fetched=dict(not_fetched),
         left_out=dict(left_out),
+        header_fields=_fields(header_sets),
     )
 
 
@@ -146,6 +170,20 @@ def _answered(rows: list[tuple[Any, ...]], capture: Capture) -> dict[str, int]:
             counted[label] = count
             counted["page"] -= more
     return dict(sorted(((name, count) for name, count in counted.items() if count), key=lambda item: -item[1]))
+
+
+def _fields(sets: list[tuple[Any, ...]]) -> tuple[HeaderField, ...]:
+    values: dict[str, Counter[str]] = {}
+    carried: Counter[str] = Counter()
+    for answers, fields in sets:
+        told = orjson.loads(fields) if isinstance(fields, str) else fields
+        carried.update(dict.fromkeys({name for name, _ in told}, answers))
+        for name, value in told:
+            values.setdefault(name, Counter())[value] += answers
+    return tuple(
+        HeaderField(name, answers, len(values[name]), values[name].most_common(1)[0][0])
+        for name, answers in sorted(carried.items(), key=lambda one: (-one[1], one[0]))[:_FIELDS]
+    )
 
 
 def _known(rows: list[tuple[Any, ...]]) -> tuple[tuple[str, int, int, int], ...]:

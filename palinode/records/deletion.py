@@ -11,7 +11,7 @@ PIECE = 10_000
 _LARGE = {
     "outcome_id": ("records_checkrow", "records_checkcolumn", "records_checkitems", "records_checkfinding"),
     "capture_id": ("records_answer", "records_frontier", "records_target", "records_pattern", "records_share"),
-    "move_id": ("records_body", "records_importedaddress", "records_facts", "records_address"),
+    "move_id": ("records_body", "records_importedaddress", "records_facts", "records_headerset", "records_address"),
 }
 """Column that tells whose a row is, to the tables that may hold many."""
 

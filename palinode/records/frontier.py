@@ -142,7 +142,7 @@ def lease(share: Share, most: int) -> list[Leased]:
                 RETURNING f.ident, f.depth, f.known, f.asked_for, f.written, f.variant)
             SELECT taken.ident, text, taken.depth, taken.known, asked_for, written, taken.variant,
                    status, is_page, coalesce(media_type, ''), length, body, facts, reason, etag, modified, coding,
-                   segment_id, "offset", coalesce(recorded_at, asked_at)
+                   segment_id, "offset", coalesce(recorded_at, asked_at), header_set
             FROM taken
             CROSS JOIN LATERAL
             (SELECT text FROM records_address WHERE move_id = %(move)s AND ident = taken.ident LIMIT 1) a

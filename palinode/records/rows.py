@@ -8,6 +8,7 @@ from datetime import datetime
 from palinode.core.documents import names_addresses
 from palinode.core.facts import VERSION, Facts, whole
 from palinode.core.fields import Place
+from palinode.core.header_set import HeaderSet
 from palinode.core.scope import AskedFor
 from palinode.records import bulk_copy
 
@@ -30,6 +31,7 @@ class Earlier:
     offset: int
     recorded_at: datetime
     """When the record at that place was made."""
+    header_set: int | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,6 +101,7 @@ class AnswerRow:
     variant: int = 0
     why: int = 0
     """A Reason of core/reason.py."""
+    header_set: int | None = None
 
     @property
     def key(self) -> tuple[int, int]:
@@ -115,6 +118,8 @@ class Batch:
     """Of WARC records."""
     answers: list[AnswerRow] = field(default_factory=list)
     facts: dict[int, str] = field(default_factory=dict)
+    """Key to COPY text."""
+    header_sets: dict[int, str] = field(default_factory=dict)
     """Key to COPY text."""
     addresses: dict[int, str] = field(default_factory=dict)
     found: dict[tuple[int, int], Found] = field(default_factory=dict)
@@ -137,6 +142,7 @@ class Batch:
         self.records += other.records
         self.number += other.number
         self.facts |= other.facts
+        self.header_sets |= other.header_sets
         self.addresses |= other.addresses
         for found in other.found.values():
             self.find(found)
@@ -149,6 +155,11 @@ _NO_VALIDATORS = (None, None, None, None)
 def answer_line(capture: int, values: tuple[object, ...], validators: tuple[object, ...] = _NO_VALIDATORS) -> str:
     """Return the COPY text of an answer: ``values`` from ident to took_ms, then those from etag to recorded_at."""
     return bulk_copy.line((capture, *values, *validators))[:-1]
+
+
+def header_set_line(move: int, of: HeaderSet) -> str:
+    """Return the COPY text of a header set."""
+    return bulk_copy.line((move, of.key, of.fields))
 
 
 def facts_line(move: int, key: int, facts: Facts) -> str:

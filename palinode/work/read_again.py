@@ -1,15 +1,16 @@
-"""Read again: facts made anew from the WARC files; the site need not answer any more."""
+"""Read again: facts and header sets made anew from the WARC files; the site need not answer any more."""
 
 from django.db import connection, transaction
 from django.db.models import F
 
 from palinode.core.discovery import Discovery
+from palinode.core.header_set import HeaderSet
 from palinode.core.page import HTML
 from palinode.core.scope import AskedFor
-from palinode.records import batch_commit, frontier, plans
+from palinode.records import batch_commit, frontier, plans, rows
 from palinode.records.models import Answer, Capture
 from palinode.work import read_pages
-from palinode.work.read_pages import Page, Read
+from palinode.work.read_pages import Head, Page, Read
 from palinode.work.readers import Readers, Unreadable
 from palinode.work.record_location import At
 
@@ -31,6 +32,14 @@ _PAGES = f"""
     JOIN records_capture c ON c.id = s.capture_id AND c.move_id = %(move)s
     JOIN records_segment t ON t.id = b.segment_id AND t.let_go_at IS NULL
     ORDER BY a.ident"""
+_HEADS = """
+    SELECT a.ident, a.variant, s.name, a."offset" FROM
+    (SELECT * FROM records_answer WHERE capture_id = %(capture)s
+     AND (ident, variant) > (%(ident)s, %(variant)s::int2) AND segment_id IS NOT NULL
+     ORDER BY ident, variant LIMIT %(most)s) a
+    JOIN records_segment s ON s.id = a.segment_id AND s.let_go_at IS NULL
+    JOIN records_capture c ON c.id = s.capture_id AND c.move_id = %(move)s
+    ORDER BY a.ident, a.variant"""
 
 
 def read_again(capture: Capture) -> int:
@@ -43,8 +52,51 @@ def read_again(capture: Capture) -> int:
                 found += _read(readers, capture.move_id, pages[start : start + _TOGETHER])
             _keep(capture, found)
             read, after = read + len(found), pages[-1].ident
+        _read_heads(readers, capture)
     Capture.objects.filter(pk=capture.pk).update(readings=F("readings") + 1)
     return read
+
+
+def _read_heads(readers: Readers, capture: Capture) -> None:
+    """Read what each answer's head says, pages or not."""
+    last = (-(2**63), 0)
+    while heads := _heads(capture, last):
+        last = (heads[-1].ident, heads[-1].variant)
+        found = [
+            one for start in range(0, len(heads), _TOGETHER) for one in _header_sets(readers, heads[start:][:_TOGETHER])
+        ]
+        lines = {one.key: rows.header_set_line(capture.move_id, one) for _, one in found}
+        with transaction.atomic(), connection.cursor() as cursor:
+            frontier.alone(capture.move_id)
+            batch_commit.add_header_sets(capture.move_id, lines)
+            cursor.execute(
+                "UPDATE records_answer a SET header_set = k.key "
+                "FROM unnest(%s::bigint[], %s::int2[], %s::bigint[]) k (ident, variant, key) "
+                "WHERE capture_id = %s AND a.ident = k.ident AND a.variant = k.variant",
+                [
+                    [head.ident for head, _ in found],
+                    [head.variant for head, _ in found],
+                    [one.key for _, one in found],
+                    capture.pk,
+                ],
+            )
+
+
+def _heads(capture: Capture, after: tuple[int, int]) -> list[Head]:
+    """Return the next answers whose records are there."""
+    move = capture.move_id
+    values = {"move": move, "capture": capture.pk, "ident": after[0], "variant": after[1], "most": _COMMITTED}
+    with connection.cursor() as cursor:
+        cursor.execute(_HEADS, values)
+        return [Head(ident, variant, At(move, name, offset)) for ident, variant, name, offset in cursor.fetchall()]
+
+
+def _header_sets(readers: Readers, heads: list[Head]) -> list[tuple[Head, HeaderSet]]:
+    """Read the heads of some answers; those that cannot be read keep what they have."""
+    try:
+        return readers.run(read_pages.header_sets, heads)
+    except (Unreadable, FileNotFoundError, ValueError):
+        return [found for one in heads for found in _header_sets(readers, [one])] if len(heads) > 1 else []
 
 
 def _pages(capture: Capture, after: int) -> list[Page]:

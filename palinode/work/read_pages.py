@@ -3,6 +3,8 @@
 from typing import NamedTuple
 
 from palinode.core import facts as core_facts
+from palinode.core import header_set
+from palinode.core.header_set import HeaderSet
 from palinode.core.resolver import Resolver
 from palinode.records import rows
 from palinode.work import record_location
@@ -30,6 +32,19 @@ class Read(NamedTuple):
     line: str
     """COPY text of its facts."""
     references: dict[int, str]
+
+
+class Head(NamedTuple):
+    """An answer whose header set is not known."""
+
+    ident: int
+    variant: int
+    record: At
+
+
+def header_sets(heads: list[Head]) -> list[tuple[Head, HeaderSet]]:
+    """Read the header sets of stored answers."""
+    return [(one, header_set.of(record_location.opened(one.record).head)) for one in heads]
 
 
 def read(move: int, pages: list[Page]) -> list[Read]:

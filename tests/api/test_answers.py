@@ -8,6 +8,9 @@ from django.db import connection
 
 from palinode.core import address as addresses
 from palinode.records import answer_rows, captures, exports
+from palinode.records.models import Answer as AnswerRecord
+from palinode.records.models import HeaderSet
+from palinode.work import read_again
 from palinode.work.capturing import seeds
 from palinode.work.capturing.policy import Policy
 from tests.api.base import ApiTestCase
@@ -48,6 +51,34 @@ class AnswersTest(ApiTestCase):
         self.assertEqual((rows["/gone"]["verdict"], rows["/gone"]["left_note"]), ("failed", "Nothing here"))
         self.assertNotIn("/only-there", rows, "what it links to is not asked for")
         self.assertEqual(capture.pages, 1)
+
+    def test_header_fields_are_counted_and_lead_to_the_answers_that_carry_them(self):
+        site = dict(SITE)
+        site["/a"] = Answer(page("About the mill").body, headers={"X-Frame-Options": "DENY", "ETag": '"1"'})
+        site["/b"] = Answer(page("Bread").body, headers={"X-Frame-Options": "DENY", "ETag": '"2"'})
+        site["/"] = page("Home", "/a", "/b", "/gone")
+        old, new = self.serve(site, {})
+        capture = self.capture(self.move(old, new), "source")
+        course = self.api.get(f"/api/captures/{capture.pk}/course/").json()
+        told = {one["name"]: one for one in course["header_fields"]}
+        self.assertEqual(
+            told["x-frame-options"],
+            {"name": "x-frame-options", "answers": 2, "values": 1, "commonest": "DENY"},
+        )
+        self.assertNotIn("etag", told)
+        self.assertGreater(told["content-type"]["values"], 1)
+        found = self.rows(capture, filter="header:x-frame-options")
+        self.assertEqual([row["left"] for row in found["rows"]], [f"http://old.example/{name}" for name in "ab"])
+        self.assertEqual(found["total"], 2)
+        sets = HeaderSet.objects.filter(move=capture.move)
+        self.assertLess(sets.count(), AnswerRecord.objects.filter(capture=capture).count(), "sets are shared")
+        self.assertFalse(AnswerRecord.objects.filter(capture=capture, status__isnull=False, header_set=None).exists())
+
+        # A capture of before header sets were kept has them after Read again.
+        AnswerRecord.objects.filter(capture=capture).update(header_set=None)
+        self.assertEqual(self.rows(capture, filter="header:x-frame-options")["total"], 0)
+        read_again.read_again(capture)
+        self.assertEqual(self.rows(capture, filter="header:x-frame-options")["total"], 2)
 
     def test_a_section_in_the_database_is_what_it_is_everywhere_else(self):
         texts = [

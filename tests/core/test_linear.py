@@ -9,7 +9,7 @@ import time
 import unittest
 from collections.abc import Callable
 
-from palinode.core import alignment, encoding, facts, http_cache, page, volatile
+from palinode.core import alignment, encoding, facts, header_set, http_cache, page, volatile
 from palinode.core.difference_signs import characters, dates, ending, markers, messages
 from palinode.core.difference_signs.text import Text
 from palinode.core.documents import address_list, css, feed, link_header, linked_data, manifest, sitemap, srcset
@@ -116,6 +116,7 @@ READERS: list[tuple[Callable[[str], object], list[str]]] = [
     (robots, ["Disallow: /*a*a*a*b$\n", "*a", "a", "Allow: /%", "User-agent: *\nDisallow: /a\n", "$", "%zz"]),
     (listed, ["a [", ',"', ";", "http://mill.example/a/b/c\n", "1 1 [", 'a b c [d] "GET ', "\t"]),
     (warc, ["a: b\r\n", "a:\r\n", " a\r\n", ":", "Content-Encoding: gzip\r\n", "transfer-encoding: chunked\r\n\r\n1\r\na\r\n"]),
+    (lambda text: header_set.of(f"HTTP/1.1 200 OK\r\n{text}".encode()), ["a: b\r\n", "x: a1", "set-cookie: ;", "content-security-policy: 'nonce-", "aaaaaaa1"]),
     (packed, ["\x1f\x8b\x08\0", "a", "x\x9c"]),
     (contrast, ["a in /a", "error: in /", "fatal error: x in /a on line ", "[a-a", "{{", "{%a", "may 1 ", "12:00 ", "1/", "\u00e9?", "a\nb\n"]),
     (masked, ["a ", "a a b ", "1:", "1:1:1\n", "x a ", "a x\n"]),

@@ -130,6 +130,15 @@ class KnownSerializer(serializers.Serializer[object]):
     answered = serializers.IntegerField()
 
 
+class HeaderFieldSerializer(serializers.Serializer[object]):
+    """A header field that answers carry."""
+
+    name = serializers.CharField()
+    answers = serializers.IntegerField()
+    values = serializers.IntegerField(help_text="Different ones.")
+    commonest = serializers.CharField(allow_blank=True)
+
+
 class CourseSerializer(serializers.Serializer[object]):
     """The course of a capture so far."""
 
@@ -140,6 +149,7 @@ class CourseSerializer(serializers.Serializer[object]):
     unlinked = KnownSerializer()
     not_fetched = NumberedSerializer(many=True)
     left_out = NumberedSerializer(many=True)
+    header_fields = HeaderFieldSerializer(many=True)
 
 
 class SetMemberSerializer(serializers.Serializer[object]):

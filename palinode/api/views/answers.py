@@ -24,7 +24,9 @@ class AnswersView(APIView):
         operation_id="answers",
         parameters=[
             OpenApiParameter("verdict", description="What it gave; all without it."),
-            OpenApiParameter("filter", description="pages, unlinked, status:404, recognised:4, by:4, reason:TEXT …"),
+            OpenApiParameter(
+                "filter", description="pages, unlinked, status:404, recognised:4, by:4, reason:TEXT, header:NAME …"
+            ),
             OpenApiParameter("find", description="Part of an address or a title."),
             OpenApiParameter("first", OpenApiTypes.INT, description="First row, from 0, within the choice."),
             OpenApiParameter("rows", OpenApiTypes.INT, description=f"At most {MOST_ROWS}."),

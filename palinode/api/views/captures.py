@@ -102,6 +102,7 @@ class CourseView(APIView):
                 ),
                 "not_fetched": [{"what": what, "number": number} for what, number in found.not_fetched.items()],
                 "left_out": [{"what": what, "number": number} for what, number in found.left_out.items()],
+                "header_fields": [asdict(one) for one in found.header_fields],
             }
         )
 

@@ -31,6 +31,7 @@ from palinode.records.models import (
     Decision,
     Facts,
     Frontier,
+    HeaderSet,
     Import,
     ImportedAddress,
     Judgement,
@@ -47,7 +48,20 @@ _OF_COMPARISON = "comparison_id IN (SELECT id FROM records_comparison WHERE move
 
 _NOT_NEGATIVE = (models.IntegerField, models.SmallIntegerField, models.BigIntegerField)
 _MAY_BE_NEGATIVE = frozenset(
-    {"ident", "target", "key", "whole", "edge_sum", "template", "facts", "seen", "subject", "canonical", "example"}
+    {
+        "ident",
+        "target",
+        "key",
+        "whole",
+        "edge_sum",
+        "template",
+        "facts",
+        "seen",
+        "subject",
+        "canonical",
+        "example",
+        "header_set",
+    }
 )
 """Columns of identities and digests, which are signed."""
 _TEXT = 1_000_000
@@ -186,6 +200,7 @@ TABLES = (
             "s.compared <= length(s.places)": "it compares more than it has",
         },
     ),
+    Table(HeaderSet, _OF_MOVE, json={"fields": shapes.HEADER_FIELDS}),
     Table(Body, _OF_MOVE, {"segment_id": "segment"}, holds={"length(s.digest) = 32": "a digest is none"}),
     Table(ImportedAddress, _OF_MOVE, holds=_KNOWN),
     Table(

@@ -1,6 +1,6 @@
 """Django models, one noun a file."""
 
-from palinode.records.models.answer import Answer, Body, Facts, Segment, Target
+from palinode.records.models.answer import Answer, Body, Facts, HeaderSet, Segment, Target
 from palinode.records.models.capture import Capture, Frontier, Pattern, Share
 from palinode.records.models.capture_set import ComparisonCapture, SetMember
 from palinode.records.models.comparison import Comparison, ComparisonCheck, Judgement
@@ -27,6 +27,7 @@ __all__ = [
     "Decision",
     "Facts",
     "Frontier",
+    "HeaderSet",
     "Import",
     "ImportedAddress",
     "Judgement",

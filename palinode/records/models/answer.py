@@ -81,6 +81,18 @@ class Answer(models.Model):
     depth = models.SmallIntegerField()
     asked_at = models.DateTimeField()
     took_ms = models.IntegerField()
+    header_set = models.BigIntegerField(null=True)
+    """The key of what the host says with all such answers; null where nothing answered."""
+
+
+class HeaderSet(models.Model):
+    """What a host says with its answers alike (core/header_set.py), once per move."""
+
+    pk = models.CompositePrimaryKey("move_id", "key")
+    move = models.ForeignKey(Move, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
+    key = models.BigIntegerField()
+    fields = models.JSONField()
+    """``[[name, value], …]``, names in lower case and in order."""
 
 
 class Facts(models.Model):

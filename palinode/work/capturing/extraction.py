@@ -16,7 +16,7 @@ from datetime import UTC, datetime
 from enum import StrEnum
 
 from palinode.core import address as addresses
-from palinode.core import encoding, file_family, page
+from palinode.core import encoding, file_family, header_set, page
 from palinode.core import facts as core_facts
 from palinode.core.discovery import Discovery
 from palinode.core.documents import CSS, css, feed, manifest, sitemap
@@ -180,7 +180,15 @@ class _Reading:
         )
         self.batch.answers.append(
             AnswerRow(
-                leased.ident, line, offset, stored_here, len(body), kind, variant=leased.variant, why=int(exchange.why)
+                leased.ident,
+                line,
+                offset,
+                stored_here,
+                len(body),
+                kind,
+                variant=leased.variant,
+                why=int(exchange.why),
+                header_set=self._header_set(),
             )
         )
 
@@ -190,8 +198,25 @@ class _Reading:
         offset, _ = self._append(None)
         line = self._line((None, why, False, media or None, None), (0, None, None), (None, None, None, None))
         self.batch.answers.append(
-            AnswerRow(self.leased.ident, line, offset, None, 0, "not_fetched", variant=self.leased.variant)
+            AnswerRow(
+                self.leased.ident,
+                line,
+                offset,
+                None,
+                0,
+                "not_fetched",
+                variant=self.leased.variant,
+                header_set=self._header_set(),
+            )
         )
+
+    def _header_set(self) -> int | None:
+        """Note what the host says with its answers alike; None where nothing answered."""
+        if not self.exchange.response_head:
+            return None
+        found = header_set.of(self.exchange.response_head)
+        self.batch.header_sets[found.key] = rows.header_set_line(self.site.move, found)
+        return found.key
 
     def _unchanged(self, earlier: Earlier) -> None:
         """Note an answer that still holds: a row that points to the record that is there, and a record of the 304."""
@@ -202,7 +227,11 @@ class _Reading:
             (earlier.etag, earlier.modified, earlier.coding, earlier.recorded_at.isoformat()),
         )
         kind = "pages" if earlier.is_page else "files"
-        self.batch.answers.append(AnswerRow(self.leased.ident, line, offset, None, earlier.length, kind, earlier))
+        self.batch.answers.append(
+            AnswerRow(
+                self.leased.ident, line, offset, None, earlier.length, kind, earlier, header_set=earlier.header_set
+            )
+        )
 
     def _line(self, said: tuple[object, ...], held: tuple[object, ...], validators: tuple[object, ...]) -> str:
         leased, exchange = self.leased, self.exchange

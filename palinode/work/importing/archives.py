@@ -32,7 +32,7 @@ from palinode.records.folder import Folder
 from palinode.records.models import Comparison, Decision, Membership, Move, Segment, Side
 from palinode.work.retention import MOST_DAYS
 
-FORMAT = "palinode-move-3"
+FORMAT = "palinode-move-4"
 ENTRIES = 5_000_000
 """Files of an archive at most."""
 _DESCRIPTION = 10_000_000

@@ -1321,6 +1321,7 @@ export interface components {
             unlinked: components["schemas"]["Known"];
             not_fetched: components["schemas"]["Numbered"][];
             left_out: components["schemas"]["Numbered"][];
+            header_fields: components["schemas"]["HeaderField"][];
         };
         /** @description A decision of a person. */
         Decision: {
@@ -1519,6 +1520,14 @@ export interface components {
         GroupCount: {
             group: string;
             rows: number;
+        };
+        /** @description A header field that answers carry. */
+        HeaderField: {
+            name: string;
+            answers: number;
+            /** @description Different ones. */
+            values: number;
+            commonest: string;
         };
         /** @description A redirect on the way. */
         Hop: {
@@ -2237,7 +2246,7 @@ export interface operations {
     answers: {
         parameters: {
             query?: {
-                /** @description pages, unlinked, status:404, recognised:4, by:4, reason:TEXT … */
+                /** @description pages, unlinked, status:404, recognised:4, by:4, reason:TEXT, header:NAME … */
                 filter?: string;
                 /** @description Part of an address or a title. */
                 find?: string;

@@ -32,6 +32,7 @@ export function CourseOf({ capture, move }: { capture: Capture; move: number }) 
         <Funnel capture={capture} course={course} move={move} />
         <Answered course={course} capture={capture} move={move} />
         <KnownBy course={course} live={live} capture={capture} move={move} />
+        <HeaderFields course={course} capture={capture} move={move} />
         <Apart capture={capture} course={course} move={move} />
       </div>
     </>
@@ -102,6 +103,29 @@ function KnownBy({ course, live, capture, move }: { course?: Course; live: boole
       {unlinked?.known ? <Line to={listOf(move, capture, { filter: "unlinked" })} name="of these, linked from nowhere" number={unlinked.known} said={answering(unlinked, live)} /> : null}
     </Table>
   );
+}
+
+/** What a host says with all its answers alike: caching, security, cookies, its software. */
+function HeaderFields({ course, capture, move }: { course?: Course; capture: Capture; move: number }) {
+  if (!course?.header_fields.length) return null;
+  return (
+    <Table title="Header fields of its answers">
+      {course.header_fields.map((one) => (
+        <Line
+          key={one.name}
+          to={listOf(move, capture, { filter: `header:${one.name}` })}
+          name={one.name}
+          number={one.answers}
+          said={one.values > 1 ? `${count(one.values, "value")}, most often ${short(one.commonest)}` : short(one.commonest)}
+        />
+      ))}
+    </Table>
+  );
+}
+
+/** The beginning of a text that may be long. */
+function short(text: string): string {
+  return text.length > 60 ? `${text.slice(0, 60)}…` : text;
 }
 
 function answering({ known, answered }: { known: number; answered: number }, live: boolean): string {
