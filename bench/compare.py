@@ -149,7 +149,7 @@ def main() -> None:
             CheckOutcome.objects.all().delete()
             with connection.cursor() as cursor:
                 cursor.execute(
-                    "TRUNCATE records_checkrow, records_checkcolumn, records_checkitems, records_checkfinding"
+                    "TRUNCATE records_checkrowblock, records_checkcolumn, records_checkitems, records_checkfinding"
                 )
             comparison = Comparison.objects.create(move=move, left=left_capture, right=right_capture, rule=move.rule)
             before, started = processor_seconds(os.getpid(), server), time.perf_counter()

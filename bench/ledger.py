@@ -112,16 +112,17 @@ def bare(url: str, comparison: int, token: str, firsts: list[int]) -> list[float
                 [comparison],
             ).fetchone()
             rows = connection.execute(
-                'SELECT rank, "left", "right", left_note, right_note FROM records_checkrow '
-                "WHERE outcome_id = %s AND rank >= %s AND rank < %s ORDER BY rank",
-                [counts[0], first, first + 200],
+                'SELECT first, "left", "right", left_note, right_note FROM records_checkrowblock '
+                "WHERE outcome_id = %s AND first > %s AND first < %s ORDER BY first",
+                [counts[0], first - 8, first + 200],
             ).fetchall()
             numbers = connection.execute(
                 "SELECT name, substr(data, 1 + %s * right(kind, 1)::int, 200 * right(kind, 1)::int) FROM "
                 "records_checkcolumn WHERE outcome_id = %s AND name = ANY(%s)",
                 [first, counts[0], ["content_change", "source_status", "destination_status"]],
             ).fetchall()
-            json.dumps([counts, rows, [list(data) for _, data in numbers]])
+            words = [list(zip(*(text.split("\x1f") for text in texts), strict=True)) for _, *texts in rows]
+            json.dumps([counts, words, [list(data) for _, data in numbers]])
             times.append(time.perf_counter() - started)
     return times
 

@@ -18,9 +18,10 @@ class TokenAuthentication(BaseAuthentication):
         if len(words) != 2 or words[0].lower() != b"bearer":
             return None
         digest = Token.digest_of(words[1].decode("ascii", "replace"))
-        token = Token.objects.select_related("user").filter(digest=digest).first()
-        if token is None or not token.user.is_active:
-            raise AuthenticationFailed("This token is not known. Make a new one on the account page.")
+        try:
+            token = Token.objects.select_related("user").get(digest=digest, user__is_active=True)
+        except Token.DoesNotExist:
+            raise AuthenticationFailed("This token is not known. Make a new one on the account page.") from None
         return token.user, token
 
     def authenticate_header(self, request: Request) -> str:

@@ -9,7 +9,7 @@ from palinode.records.models import Capture, CheckOutcome, Comparison, Import, M
 PIECE = 10_000
 """Rows of a piece: a fraction of a second."""
 _LARGE = {
-    "outcome_id": ("records_checkrow", "records_checkcolumn", "records_checkitems", "records_checkfinding"),
+    "outcome_id": ("records_checkrowblock", "records_checkcolumn", "records_checkitems", "records_checkfinding"),
     "capture_id": ("records_answer", "records_frontier", "records_target", "records_pattern", "records_share"),
     "move_id": ("records_body", "records_importedaddress", "records_facts", "records_headerset", "records_address"),
 }

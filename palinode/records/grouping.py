@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from palinode.core.checks import registry
-from palinode.records import findings, outcome_rows
-from palinode.records.models import CheckOutcome, CheckRow, Comparison
+from palinode.records import findings, outcome_rows, row_blocks
+from palinode.records.models import CheckOutcome, Comparison
 
 
 @dataclass(frozen=True)
@@ -47,7 +47,7 @@ def by_filter(outcome: CheckOutcome, name: str) -> list[Group]:
     for number in [*range(1, int(numbers.max(initial=0)) + 1), 0]:
         ranks = np.flatnonzero(numbers == number)
         if len(ranks):
-            first = CheckRow.objects.get(outcome_id=outcome.pk, rank=int(ranks[0]))
+            (first,) = row_blocks.at(outcome.pk, [int(ranks[0])]).values()
             example = first.left or first.right or ""
             said = f"like {example[example.find('/', 8) :]}" if number else f"in {name}s of their own"
             found.append(Group(str(number), said, len(ranks), verdicts(outcome, ranks)))

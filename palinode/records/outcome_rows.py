@@ -11,11 +11,10 @@ from django.db import connection
 
 from palinode.core.checks.check import Check
 from palinode.core.checks.outcome import Rows
-from palinode.records import bulk_copy
+from palinode.records import row_blocks
 from palinode.records.models import CheckOutcome
+from palinode.records.row_blocks import Words
 
-_TOGETHER = 5_000
-_COLUMNS = '"rank", "left", "right", left_note, right_note'
 BY_PLACE = "by_place"
 """The array of ranks in order of group and address."""
 
@@ -53,28 +52,10 @@ def drawn(check: Check, rows: Rows, most: int) -> list[tuple[StoredRow, dict[str
 
 def write(outcome: int, rows: Rows) -> None:
     """Write the rows of an outcome with their arrays. Needs a transaction."""
-    bulk_copy.copy_in("records_checkrow", f"outcome_id, {_COLUMNS}", _lines(outcome, rows))
-    _write_columns(outcome, {**rows.numbers, BY_PLACE: np.argsort(rows.place).astype(np.int32)})
-
-
-def _lines(outcome: int, rows: Rows) -> Iterator[str]:
-    """Yield the rows as COPY text, thousands at a time: columns are made text whole.
-
-    No more at once, so that the database takes rows in while the next are made.
-    """
-    for start in range(0, len(rows), _TOGETHER):
-        here = slice(start, start + _TOGETHER)
-        ranks = range(start, start + len(rows.left[here]))
-        yield bulk_copy.rows(
-            (
-                [str(outcome)] * len(ranks),
-                map(str, ranks),
-                bulk_copy.texts(rows.left[here], "\\N"),
-                bulk_copy.texts(rows.right[here], "\\N"),
-                bulk_copy.texts(rows.left_note[here], "\\N"),
-                bulk_copy.texts(rows.right_note[here]),
-            )
-        )
+    row_blocks.write(outcome, rows)
+    by_place = np.empty(len(rows), np.int32)
+    by_place[rows.place] = np.arange(len(rows))
+    _write_columns(outcome, {**rows.numbers, BY_PLACE: by_place})
 
 
 def _write_columns(outcome: int, columns: dict[str, np.ndarray]) -> None:
@@ -181,9 +162,10 @@ class Placing:
         """Return the verdict of a rank."""
         return str(self._words[bisect_right(self._ends, rank)][0])
 
-    def placed(self, row: tuple[Any, ...]) -> StoredRow:
-        """Return a row, as the table holds it, with its verdict and group."""
-        return StoredRow(*self._words[bisect_right(self._ends, row[0])], *row)
+    def placed(self, row: Words) -> StoredRow:
+        """Return a row with its verdict and group."""
+        verdict, group = self._words[bisect_right(self._ends, row.rank)]
+        return StoredRow(verdict, group, *row)
 
 
 def page(outcome: CheckOutcome, order: str, spans: list[tuple[int, int]]) -> list[StoredRow]:
@@ -191,27 +173,13 @@ def page(outcome: CheckOutcome, order: str, spans: list[tuple[int, int]]) -> lis
     if order == "place":
         ranks = [rank for first, length in spans for rank in ranks_by_place(outcome.pk, first, length)]
         return rows_at(outcome, ranks)
-    rows: list[tuple[Any, ...]] = []
-    with connection.cursor() as cursor:
-        for first, length in spans:
-            cursor.execute(
-                f"SELECT {_COLUMNS} FROM records_checkrow "
-                "WHERE outcome_id = %s AND rank >= %s AND rank < %s ORDER BY rank",
-                [outcome.pk, first, first + length],
-            )
-            rows += cursor.fetchall()
     placing = Placing(outcome)
-    return [placing.placed(row) for row in rows]
+    return [placing.placed(row) for span in spans for row in row_blocks.between(outcome.pk, *span)]
 
 
 def rows_at(outcome: CheckOutcome, ranks: list[int]) -> list[StoredRow]:
     """Return the rows of some ranks, in the order given."""
-    with connection.cursor() as cursor:
-        cursor.execute(
-            f"SELECT {_COLUMNS} FROM records_checkrow WHERE outcome_id = %s AND rank = ANY(%s)", [outcome.pk, ranks]
-        )
-        rows = {row[0]: row for row in cursor.fetchall()}
-    placing = Placing(outcome)
+    rows, placing = row_blocks.at(outcome.pk, ranks), Placing(outcome)
     return [placing.placed(rows[rank]) for rank in ranks if rank in rows]
 
 
@@ -220,44 +188,20 @@ def ranks_by_place(outcome_id: int, first: int, length: int) -> list[int]:
     return numbers_at(outcome_id, [BY_PLACE], first, length)[BY_PLACE]
 
 
-_HOLDS = '("left" ILIKE %s OR "right" ILIKE %s OR left_note ILIKE %s)'
-
-
-def matching_among(outcome_id: int, ranks: list[int], wanted: str) -> list[int]:
-    """Return those of some ranks whose sides or left note hold ``wanted``, in the order given."""
-    pattern = f"%{bulk_copy.like(wanted)}%"
-    with connection.cursor() as cursor:
-        cursor.execute(
-            f"SELECT rank FROM records_checkrow WHERE outcome_id = %s AND rank = ANY(%s) AND {_HOLDS}",
-            [outcome_id, ranks, pattern, pattern, pattern],
-        )
-        kept = {row[0] for row in cursor.fetchall()}
-    return [rank for rank in ranks if rank in kept]
-
-
 def matching(outcome_id: int, order: str, spans: list[tuple[int, int]], wanted: str, most: int) -> list[int]:
     """Return the ranks of the rows in some spans whose sides or left note hold ``wanted``, at most so many."""
-    pattern = f"%{bulk_copy.like(wanted)}%"
     found: list[int] = []
-    with connection.cursor() as cursor:
-        for first, length in spans:
-            if order == "place":
-                ranks = ranks_by_place(outcome_id, first, length)
-                found += matching_among(outcome_id, ranks, wanted)[: most - len(found)]
-                continue
-            cursor.execute(
-                f"SELECT rank FROM records_checkrow WHERE outcome_id = %s AND rank >= %s AND rank < %s "
-                f"AND {_HOLDS} ORDER BY rank LIMIT %s",
-                [outcome_id, first, first + length, pattern, pattern, pattern, most - len(found)],
-            )
-            found += [row[0] for row in cursor.fetchall()]
+    for first, length in spans:
+        if order == "place":
+            ranks = ranks_by_place(outcome_id, first, length)
+            found += row_blocks.matching_among(outcome_id, ranks, wanted)[: most - len(found)]
+        else:
+            found += row_blocks.matching(outcome_id, first, length, wanted, most - len(found))
     return found
 
 
 def stream(outcome: CheckOutcome) -> Iterator[list[StoredRow]]:
     """Yield all rows in batches, in their order."""
     placing = Placing(outcome)
-    sql = f"SELECT {_COLUMNS} FROM records_checkrow WHERE outcome_id = %s ORDER BY rank"
-    with bulk_copy.stream(sql, [outcome.pk]) as batches:
-        for batch in batches:
-            yield [placing.placed(row) for row in batch]
+    for batch in row_blocks.stream(outcome.pk):
+        yield [placing.placed(row) for row in batch]

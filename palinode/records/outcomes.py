@@ -9,7 +9,7 @@ from django.db import connection
 from palinode.core.checks import registry
 from palinode.core.checks.check import Check
 from palinode.core.checks.outcome import Outcome
-from palinode.records import bulk_copy, outcome_items, outcome_rows
+from palinode.records import bulk_copy, outcome_items, outcome_rows, row_blocks
 from palinode.records.models import CheckOutcome, Comparison
 
 log = logging.getLogger(__name__)
@@ -123,12 +123,6 @@ def fault_of(outcome: CheckOutcome) -> str:
     counted, grouped = (sum(number for *_, number in rows) for rows in (outcome.counts, outcome.groups))
     with connection.cursor() as cursor:
         cursor.execute(
-            "SELECT count(*), coalesce(max(rank), -1), coalesce(bool_or(\"left\" !~ '^https?://' "
-            "OR \"right\" !~ '^https?://'), false) FROM records_checkrow WHERE outcome_id = %s",
-            [outcome.pk],
-        )
-        rows, last, other = cursor.fetchone()
-        cursor.execute(
             "SELECT count(*) FROM records_checkcolumn WHERE outcome_id = %s "
             "AND length(data) <> %s * right(kind, 1)::int",
             [outcome.pk, outcome.rows],
@@ -140,15 +134,16 @@ def fault_of(outcome: CheckOutcome) -> str:
             [outcome.pk],
         )
         findings, last_finding, last_row = cursor.fetchone()
-    if not rows == outcome.rows == counted == grouped or last != rows - 1 or odd:
+    rows = outcome.rows
+    if not rows == counted == grouped or odd:
         return "its rows are not those that it counts"
+    if fault := row_blocks.fault_of(outcome.pk, rows, addresses=check.name == "pages"):
+        return fault
     by_place = np.sort(outcome_rows.column(outcome.pk, outcome_rows.BY_PLACE))
     if not np.array_equal(by_place, np.arange(rows)):
         return "its order is none"
     if not {verdict for verdict, _, _ in outcome.counts} <= words:
         return "a verdict is none of its check"
-    if check.name == "pages" and other:
-        return "a row is about no address"
     if not outcome_items.are_whole(outcome):
         return "what its rows stand for cannot be read"
     if last_finding != findings - 1 or last_row >= max(rows, 0):

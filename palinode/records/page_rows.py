@@ -5,8 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from palinode.core.fates import FoundBy
-from palinode.records import outcome_rows, outcomes
-from palinode.records.models import CheckRow, Comparison
+from palinode.records import outcome_rows, outcomes, row_blocks
+from palinode.records.models import Comparison
 
 CHECK = "pages"
 _NUMBERS = ["left", "right", "found_by", "certainty", "content_change"]
@@ -30,8 +30,7 @@ class PageRow:
 def row(comparison: Comparison, rank: int) -> PageRow | None:
     """Return a row of a comparison's pages; None if there is none of this rank."""
     outcome = outcomes.of(comparison, CHECK)
-    found = CheckRow.objects.filter(outcome_id=outcome.pk, rank=rank).first() if outcome else None
-    if outcome is None or found is None:
+    if outcome is None or (found := row_blocks.at(outcome.pk, [rank]).get(rank)) is None:
         return None
     (numbers,) = outcome_rows.numbers_of(outcome.pk, _NUMBERS, [rank])
     return PageRow(
@@ -53,5 +52,4 @@ def found_elsewhere(comparison: Comparison, lefts: np.ndarray) -> dict[int, str]
     left, found_by = outcome_rows.column(outcome.pk, "left"), outcome_rows.column(outcome.pk, "found_by")
     by_rule = np.isin(found_by, [FoundBy.NOTHING, FoundBy.RULE])
     ranks = np.flatnonzero(~by_rule & (left != 0) & np.isin(left, lefts)).tolist()
-    rows = CheckRow.objects.filter(outcome_id=outcome.pk, rank__in=ranks).values_list("rank", "right")
-    return {int(left[rank]): address for rank, address in rows if address}
+    return {int(left[row.rank]): row.right for row in row_blocks.at(outcome.pk, ranks).values() if row.right}

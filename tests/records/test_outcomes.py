@@ -11,15 +11,15 @@ from palinode.core.checks import registry
 from palinode.core.checks.check import Cell, Check, Column, Verdict
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.looked import Looked, Side
-from palinode.core.checks.outcome import Items, PageSet, Row, outcome
+from palinode.core.checks.outcome import Items, PageSet, Row, Rows, outcome
 from palinode.core.checks.pages.check import CHECK as PAGES
 from palinode.core.checks.pages.check import judge
 from palinode.core.checks.thread import Thread
 from palinode.core.findings import Finding, columns
 from palinode.core.rule import read
 from palinode.core.weight import Weight
-from palinode.records import exports, outcome_items, outcome_rows, outcomes
-from palinode.records.models import CheckFinding, CheckItems, CheckOutcome, CheckRow, Move
+from palinode.records import exports, outcome_items, outcome_rows, outcomes, row_blocks
+from palinode.records.models import CheckFinding, CheckItems, CheckOutcome, CheckRowBlock, Move
 from tests.core.build import NEW, OLD, html, ledger
 
 LEFT = {f"/{section}/{n}": html(f"{section} {n}\\t") for section in "ab" for n in range(5)}
@@ -68,7 +68,7 @@ class OutcomesTest(TransactionTestCase):
 
     def test_the_same_inputs_are_written_once(self):
         self.assertEqual(outcomes.keep(self.move.pk, PAGES, "d1", of_pages()[1]).pk, self.outcome.pk)
-        self.assertEqual((CheckOutcome.objects.count(), CheckRow.objects.count()), (1, 10))
+        self.assertEqual((CheckOutcome.objects.count(), CheckRowBlock.objects.count()), (1, 2))
         self.assertNotEqual(outcomes.keep(self.move.pk, PAGES, "d2", self.made).pk, self.outcome.pk)
 
     def test_what_is_not_the_same_after_all_is_kept_apart(self):
@@ -86,14 +86,63 @@ class OutcomesTest(TransactionTestCase):
     def test_outcomes_hold_together_and_changed_ones_do_not(self):
         self.assertEqual(outcomes.fault_of(self.outcome), "")
         for change in (
-            lambda: CheckRow.objects.filter(outcome_id=self.outcome.pk, rank=4).delete(),
-            lambda: CheckRow.objects.filter(outcome_id=self.outcome.pk, rank=3).update(left="javascript:x"),
+            lambda: CheckRowBlock.objects.filter(outcome_id=self.outcome.pk, first=0).delete(),
+            lambda: CheckRowBlock.objects.filter(outcome_id=self.outcome.pk, first=8).update(left="javascript:x\x1f"),
+            lambda: CheckRowBlock.objects.filter(outcome_id=self.outcome.pk, first=8).update(
+                left="http://old.example/"
+            ),
             lambda: CheckFinding.objects.filter(outcome_id=self.outcome.pk, place=1).update(row=10),
         ):
             CheckOutcome.objects.filter(pk=self.outcome.pk).update(digest=f"x{self.outcome.pk}")
             self.outcome = outcomes.keep(self.move.pk, PAGES, "d1", self.made)
             change()
             self.assertTrue(outcomes.fault_of(self.outcome))
+
+
+class RowBlocksTest(TransactionTestCase):
+    """Rows are kept a few together, and read as if each were alone."""
+
+    def setUp(self):
+        texts = [f"row {n:02}" for n in range(21)]
+        texts[9] = "odd \x1f one"
+        texts[12] = "line\nend and \\ tab\t"
+        nothing = np.zeros(21, np.int64)
+        self.rows = Rows(
+            nothing, nothing, [""], np.arange(21), texts, ["" if n % 2 else "there" for n in range(21)], texts, texts
+        )
+        row_blocks.write(7, self.rows)
+
+    def test_runs_are_cut_out_wherever_they_begin_and_end(self):
+        for first, length in [(0, 21), (0, 8), (7, 2), (8, 8), (3, 1), (20, 5), (21, 4), (5, 0)]:
+            with self.subTest(first=first, length=length):
+                found = row_blocks.between(7, first, length)
+                self.assertEqual([row.rank for row in found], list(range(first, min(first + length, 21))))
+        self.assertEqual(sorted(row_blocks.at(7, [20, 8, 99, 8])), [8, 20])
+        self.assertEqual([len(batch) for batch in row_blocks.stream(7)], [21])
+
+    def test_texts_come_back_as_they_were_but_for_the_mark_between_them(self):
+        rows = row_blocks.at(7, range(21))
+        self.assertEqual(rows[9].left, "odd   one")
+        self.assertEqual(
+            rows[12][1:], ("line\nend and \\ tab\t", "there", "line\nend and \\ tab\t", self.rows.left[12])
+        )
+        self.assertIsNone(rows[3].right)
+
+    def test_what_is_looked_for_is_found_in_its_rows_alone(self):
+        self.assertEqual(row_blocks.matching(7, 0, 21, "ROW 1", 100), [10, 11, *range(13, 20)])
+        self.assertEqual(row_blocks.matching(7, 11, 3, "row", 100), [11, 13], "not in the rows beside them")
+        self.assertEqual(row_blocks.matching(7, 0, 21, "there", 3), [0, 2, 4])
+        self.assertEqual(row_blocks.matching(7, 7, 21, "there", 2), [8, 10], "the block of the first begins before it")
+        self.assertEqual(row_blocks.matching(7, 0, 21, "\x1f", 5), [])
+        self.assertEqual(row_blocks.matching(7, 0, 21, "%", 5), [])
+        self.assertEqual(row_blocks.matching_among(7, [20, 3, 1], "row"), [20, 3, 1])
+
+    def test_blocks_that_do_not_hold_what_they_should_are_said(self):
+        self.assertEqual(row_blocks.fault_of(7, 21, addresses=False), "")
+        self.assertIn("address", row_blocks.fault_of(7, 21, addresses=True))
+        self.assertTrue(row_blocks.fault_of(7, 20, addresses=False))
+        self.assertTrue(row_blocks.fault_of(7, 24, addresses=False))
+        self.assertEqual(row_blocks.fault_of(8, 0, addresses=True), "")
 
 
 class FewRowsTest(TransactionTestCase):

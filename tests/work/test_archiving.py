@@ -298,7 +298,7 @@ class StrangerTest(MoveTestCase):
             ("checkfinding", "kind", "9999", "kind is not known here"),
             ("judgement", "findings", "\\\\x00", "findings are none"),
             ("checkfinding", "left_address", "javascript:alert(1)", "left_address is no address"),
-            ("checkrow", "right", "javascript:alert(1)", "about no address"),
+            ("checkrowblock", "right", "javascript:alert(1)", "about no address"),
             ("decision", "scope", '{"kind": 1}', "scope has another shape"),
         ]:
             with self.subTest(column=column), self.assertRaisesRegex(ArchiveRefused, said):

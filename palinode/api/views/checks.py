@@ -18,7 +18,7 @@ from palinode.api.parameters import number
 from palinode.api.serializers.check import GroupSerializer, ItemsSerializer, RowsPageSerializer
 from palinode.core.checks import registry
 from palinode.core.checks.check import Check
-from palinode.records import exports, findings, grouping, outcome_items, outcome_rows
+from palinode.records import exports, findings, grouping, outcome_items, outcome_rows, row_blocks
 from palinode.records.models import CheckOutcome, ComparisonCheck
 from palinode.records.outcome_rows import StoredRow
 
@@ -234,7 +234,7 @@ def _of_ranks(
         spans, wanted = outcome_rows.place_run(outcome, group), set(ranks)
         ranks = [rank for span in spans for rank in outcome_rows.ranks_by_place(outcome.pk, *span) if rank in wanted]
     if find:
-        ranks = outcome_rows.matching_among(outcome.pk, ranks, find)
+        ranks = row_blocks.matching_among(outcome.pk, ranks, find)
     rows = outcome_rows.rows_at(outcome, ranks[first : first + most])
     words = [one.word for one in registry.BY_NAME[outcome.check_name].verdicts]
     counts = dict.fromkeys(words, 0) | grouping.verdicts(outcome, here)

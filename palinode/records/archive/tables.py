@@ -24,7 +24,7 @@ from palinode.records.models import (
     CheckItems,
     CheckOptions,
     CheckOutcome,
-    CheckRow,
+    CheckRowBlock,
     Comparison,
     ComparisonCapture,
     ComparisonCheck,
@@ -271,7 +271,7 @@ TABLES = (
         json={"counts": shapes.COUNTS, "groups": shapes.GROUPS, "unseen": shapes.TEXTS},
         most=100_000,
     ),
-    Table(CheckRow, _OF_OUTCOME, {"outcome_id": "checkoutcome"}),
+    Table(CheckRowBlock, _OF_OUTCOME, {"outcome_id": "checkoutcome"}),
     Table(
         CheckColumn,
         _OF_OUTCOME,

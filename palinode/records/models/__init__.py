@@ -7,7 +7,14 @@ from palinode.records.models.comparison import Comparison, ComparisonCheck, Judg
 from palinode.records.models.decision import Decision
 from palinode.records.models.imported import Import
 from palinode.records.models.move import Address, ImportedAddress, Membership, Move, Side
-from palinode.records.models.outcome import CheckColumn, CheckFinding, CheckItems, CheckOptions, CheckOutcome, CheckRow
+from palinode.records.models.outcome import (
+    CheckColumn,
+    CheckFinding,
+    CheckItems,
+    CheckOptions,
+    CheckOutcome,
+    CheckRowBlock,
+)
 from palinode.records.models.token import Token
 
 __all__ = [
@@ -20,7 +27,7 @@ __all__ = [
     "CheckItems",
     "CheckOptions",
     "CheckOutcome",
-    "CheckRow",
+    "CheckRowBlock",
     "Comparison",
     "ComparisonCapture",
     "ComparisonCheck",

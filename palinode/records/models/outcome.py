@@ -44,17 +44,21 @@ class CheckOutcome(models.Model):
         constraints = [models.UniqueConstraint(fields=["move", "check_name", "digest"], name="one_outcome")]
 
 
-class CheckRow(models.Model):
-    """One row with the words that it shows; its verdict and group follow from its rank and the counts."""
+class CheckRowBlock(models.Model):
+    """The words of a few rows that stand after one another (records/row_blocks.py).
 
-    pk = models.CompositePrimaryKey("outcome_id", "rank")
+    A row's verdict and group follow from its rank and the counts. Ranks begin at 0, and go by verdict, group, and what
+    the check orders by.
+    """
+
+    pk = models.CompositePrimaryKey("outcome_id", "first")
     outcome = models.ForeignKey(CheckOutcome, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
-    rank = models.IntegerField()
-    """From 0, by verdict, group, and what the check orders by."""
-    left = models.TextField(null=True)
-    """What stands at the source, of pages their address; null for nothing."""
-    right = models.TextField(null=True)
-    left_note = models.TextField(null=True)
+    first = models.IntegerField()
+    """Rank of the first of them."""
+    left = models.TextField()
+    """What stands at the source, of pages their address; empty for nothing."""
+    right = models.TextField()
+    left_note = models.TextField()
     right_note = models.TextField()
 
 
