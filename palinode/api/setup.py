@@ -38,6 +38,6 @@ def _version(request: HttpRequest) -> str:
 
 
 def may_begin(request: HttpRequest, token: str) -> bool:
-    """Whether the first account may be made by who asks."""
+    """Whether the person who asks may make the first account."""
     wanted = settings.PALINODE_SETUP_TOKEN
     return is_local(request) or bool(wanted and compare_digest(wanted.encode(), token.strip().encode()))

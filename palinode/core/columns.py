@@ -10,7 +10,7 @@ from palinode.core import edges
 
 @dataclass(frozen=True)
 class SideColumns:
-    """The answers of one capture, with what pages are told alike by: n rows, in any order.
+    """The answers of one capture, with the fingerprints of its pages: n rows, in any order.
 
     Arrays have shape (n,); the last five are of pages, and 0 for other rows.
     """
@@ -119,7 +119,7 @@ def changes_path(texts: list[str], expected: list[str]) -> np.ndarray:
 
 
 def referred(ident: np.ndarray, targets: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Return for each target its row among ``ident``, and ascending the targets that are none of these.
+    """Return for each target its row among ``ident``; and the other targets, ascending.
 
     For the latter n and more stands for a place among them, less n.
     """
@@ -195,7 +195,7 @@ def find(ordered: np.ndarray, wanted: np.ndarray) -> np.ndarray:
 
 
 def translated(idents: np.ndarray, ordered: np.ndarray, to: np.ndarray) -> np.ndarray:
-    """Return identities with those in ``ordered`` (ascending) made what stands beside them in ``to``."""
+    """Return identities, with each that is in ``ordered`` (ascending) replaced by the one at its place in ``to``."""
     at = find(ordered, idents)
     found: np.ndarray = np.where(at >= 0, np.append(to, 0)[at], idents)
     return found

@@ -61,14 +61,14 @@ class Paired:
 
     @property
     def alone_left(self) -> np.ndarray:
-        """Identities of the left pages without a partner that are what they seem to be."""
+        """Identities of the left pages without a partner; stand-ins are left out."""
         alone = (self.pairs.partner < 0) & (self.left.recognised[self.rows] == PageKind.NONE)
         idents: np.ndarray = self.left.ident[self.rows[alone]]
         return idents
 
     @property
     def alone_right(self) -> np.ndarray:
-        """Identities of the right pages that are nobody's partner, and are what they seem to be."""
+        """Identities of the right pages that are nobody's partner; stand-ins are left out."""
         idents: np.ndarray = self.right.ident[self.new[self.right.recognised[self.new] == PageKind.NONE]]
         return idents
 
@@ -277,7 +277,7 @@ def _rows(
 
 
 def _at(rows: np.ndarray) -> Callable[[list[str]], list[str]]:
-    """Return what picks these rows of a column of texts, in half the time of one by one."""
+    """Return a function that picks these rows of a column of texts, twice as fast as one by one."""
     if len(rows) < 2:
         return lambda column: [column[row] for row in rows.tolist()]
     pick = operator.itemgetter(*rows.tolist())

@@ -38,7 +38,7 @@ class What(StrEnum):
 
 
 class ExpectationError(ValueError):
-    """An expectation that cannot be; ``field`` names what is wrong, the message is for a person."""
+    """An expectation that makes no sense; ``field`` names what is wrong, the message is for a person."""
 
     def __init__(self, field: str, message: str) -> None:
         super().__init__(message)
@@ -86,7 +86,7 @@ class Expectation:
     selector: str = ""
 
     def __post_init__(self) -> None:
-        """Refuse what cannot be; raises ExpectationError."""
+        """Raise ExpectationError for an expectation that makes no sense."""
         if self.address and self.section:
             raise ExpectationError("section", "Name one page or one section, not both.")
         if self.what == What.FIELD and self.kind is None:
@@ -120,7 +120,7 @@ class Expectation:
 
     @classmethod
     def read(cls, plain: Mapping[str, Any], number: int = 0) -> "Expectation":
-        """Read what is kept with a decision. Raises ExpectationError for what cannot be."""
+        """Read an expectation from its decision. Raises ExpectationError if it makes no sense."""
         kind = plain.get("kind") or None
         return cls(
             number,
@@ -131,7 +131,7 @@ class Expectation:
         )
 
     def plain(self) -> dict[str, Any]:
-        """Return what is kept with a decision."""
+        """Return it as it is kept with its decision."""
         found = {"what": self.what.value, "kind": self.kind.word if self.kind is not None else ""}
         found |= {name: getattr(self, name) for name in ("address", "section", "words", "becomes", "selector")}
         kept: dict[str, Any] = {name: value for name, value in found.items() if value}

@@ -120,7 +120,7 @@ class Facts:
         return edges.arranged([r.ident for r in self.references], [r.place for r in self.references])
 
     def rest(self) -> bytes:
-        """Return what has no column of its own, packed (rest.py)."""
+        """Return what has no column of its own, packed (core/packed_facts.py)."""
         return packed_facts.pack(
             self.blocks,
             self.references,

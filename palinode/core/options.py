@@ -10,7 +10,7 @@ MOST_CHARACTERS = 1_000
 
 
 class OptionError(ValueError):
-    """What was given for an option is none; ``option`` names it, the message is for a person."""
+    """A bad value for an option, which ``option`` names; the message is for a person."""
 
     def __init__(self, option: str, message: str) -> None:
         super().__init__(message)
@@ -47,7 +47,7 @@ def described(options: type) -> list[Described]:
 
 
 def read(options: type, given: Mapping[str, Any]) -> Any:
-    """Return options with what is given, and the defaults for the rest. Raises OptionError for what is none."""
+    """Return options: what is given, and defaults for the rest. Raises OptionError for unknown names and bad values."""
     known = {one.name: one for one in fields(options)}
     if unknown := set(given) - set(known):
         raise OptionError(sorted(unknown)[0], "There is no such option.")

@@ -54,7 +54,7 @@ def pack(
 
 
 def unpacked(packed: bytes | memoryview) -> bytes:
-    """Return what was kept as JSON. Raises ValueError for more than any page makes, and for what is none."""
+    """Return the JSON that was packed. Raises ValueError if it is damaged, or larger than any page makes."""
     try:
         data: bytes = isal_zlib.decompressobj().decompress(packed, _MOST + 1)
     except isal_zlib.error as error:  # type: ignore[misc]

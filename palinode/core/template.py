@@ -75,7 +75,7 @@ def style_name(written: str) -> str:
 
 
 def groups(left: np.ndarray, right: np.ndarray) -> list[np.ndarray]:
-    """Return the pairs with the same two templates together, the most first; each time the first stands for all.
+    """Return the pairs grouped by their two templates, the largest group first; the first of a group stands for it.
 
     ``left`` and ``right`` (int64, n) are prints of the templates of n pairs; returned are places in them, ascending.
     """

@@ -28,7 +28,7 @@ def read(check: Check, values: dict[str, Any]) -> Any:
 
 
 def revise(move: Move, check: Check, values: dict[str, Any], author: User) -> CheckOptions:
-    """Set options of a check. Raises OptionError for one that is none."""
+    """Set options of a check. Raises OptionError."""
     assert check.options is not None
     kept = options.plain(options.read(check.options, values))
     return CheckOptions.objects.create(move=move, check_name=check.name, values=kept, author=author)

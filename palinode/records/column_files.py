@@ -34,7 +34,7 @@ class Read:
 
 @dataclass(frozen=True)
 class CaptureColumns:
-    """n answers of a capture in order of their identities, with what pages are told alike by; shape (n,)."""
+    """n answers of a capture in order of their identities, with the fingerprints of its pages; shape (n,)."""
 
     ident: Annotated[np.ndarray, Read("i8", "a.ident")]
     """int64, ascending."""
@@ -146,7 +146,7 @@ def names(captures: list[Capture]) -> set[str]:
 
 
 def name_of(capture: Capture) -> str:
-    """Return what the columns of a capture are called: anew, when it is read again or this version makes others."""
+    """Return the name of the columns of a capture; reading it again, or another version, makes another name."""
     return f"{capture.pk}-{VERSION}-{capture.readings}"
 
 
@@ -186,7 +186,7 @@ def _referrers(capture: Capture, ident: np.ndarray) -> Referrers:
 
 
 def _array(kind: str, column: Any) -> np.ndarray:
-    """Return a column as it is kept: bytes as the whole numbers that they are."""
+    """Return a column as it is kept; bytes are int64, end to end."""
     found: np.ndarray = np.frombuffer(column, "<i8") if kind == "bytes" else column
     return found
 

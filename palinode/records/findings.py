@@ -398,7 +398,7 @@ def holds_together(comparison: Comparison) -> bool:
 
 
 def renumber_decisions(comparison: Comparison, number: Callable[[int], int | None]) -> None:
-    """Let findings that are set aside name decisions as they are numbered here; those of none are set aside no more."""
+    """Give decisions that set findings aside their numbers here; a finding without its decision opens again."""
     judged = Judged(comparison)
     records = judged.records.copy()
     for old in np.unique(records["decision"][records["decision"] != 0]).tolist():

@@ -1,4 +1,4 @@
-"""Rows of an outcome by what they have in common besides verdict and group: their cause, what an array says of them."""
+"""Rows of an outcome grouped by something besides verdict and group: by cause, or by the value of an array."""
 
 from collections import Counter
 from collections.abc import Sequence
@@ -41,7 +41,7 @@ def by_cause(comparison: Comparison, outcome: CheckOutcome) -> list[Group]:
 
 
 def by_filter(outcome: CheckOutcome, name: str) -> list[Group]:
-    """Return the rows by what an array says, the least number first; those with none, 0, together at the end."""
+    """Group the rows by the value of an array, the least first; rows with 0 stand together at the end."""
     numbers = outcome_rows.column(outcome.pk, name)
     found = []
     for number in [*range(1, int(numbers.max(initial=0)) + 1), 0]:
@@ -55,7 +55,7 @@ def by_filter(outcome: CheckOutcome, name: str) -> list[Group]:
 
 
 def of_filter(outcome: CheckOutcome, name: str, number: int) -> np.ndarray:
-    """Return the ranks (ascending) of the rows of which an array says a number."""
+    """Return the ranks (ascending) of the rows with a value of an array."""
     return np.flatnonzero(outcome_rows.column(outcome.pk, name) == number)
 
 

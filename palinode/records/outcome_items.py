@@ -1,4 +1,4 @@
-"""What rows and findings of outcomes stand for: columns of texts, or pages as rows of the check of pages."""
+"""The items of rows and findings: columns of texts, or pages as rows of the check of pages."""
 
 import zlib
 from collections.abc import Collection, Iterator
@@ -54,13 +54,13 @@ NONE_LISTED = Listed(0, [], [], None)
 
 
 def of_row(outcome: CheckOutcome, rank: int, first: int, most: int) -> Listed:
-    """Return of how many items a row stands, and some of them."""
+    """Return some of the items of a row, and how many there are."""
     number = outcome_rows.numbers_of(outcome.pk, ["items"], [rank])[0]["items"]
     return _items(outcome, number, first, most)
 
 
 def named(outcome: CheckOutcome, wanted: Collection[str]) -> dict[str, tuple[str, dict[str, str]]]:
-    """Return those items whose first column is one of some texts, each with the verdict of the row it belongs to.
+    """Return the items whose first column is one of some texts, with the verdict of their row.
 
     Items of rows that stand for none of their own, as what is the same, are not among them.
     """

@@ -82,7 +82,7 @@ def column(outcome_id: int, name: str) -> np.ndarray:
 
 
 def numbers_at(outcome_id: int, names: list[str], first: int, length: int) -> dict[str, list[Any]]:
-    """Return a stretch of arrays from a rank on; the server reads no more of them than that."""
+    """Return the values of arrays at a run of ranks; the database reads no more of them."""
     if not names or length <= 0:
         return {name: [] for name in names}
     connection.ensure_connection()
@@ -98,7 +98,7 @@ def numbers_at(outcome_id: int, names: list[str], first: int, length: int) -> di
 
 
 def numbers_of(outcome_id: int, names: list[str], ranks: list[int]) -> list[dict[str, Any]]:
-    """Return what arrays hold at some ranks, in the order given; a run of ranks is read in one piece."""
+    """Return the values of arrays at some ranks, in the order given; a run of ranks is read in one piece."""
     if ranks and ranks == list(range(ranks[0], ranks[0] + len(ranks))):
         arrays = numbers_at(outcome_id, names, ranks[0], len(ranks)).values()
         return [dict(zip(names, values, strict=True)) for values in zip(*arrays, strict=True)] or [{} for _ in ranks]
@@ -164,7 +164,7 @@ class Placing:
 
     def placed(self, row: Words) -> StoredRow:
         """Return a row with its verdict and group."""
-        verdict, group = self._words[bisect_right(self._ends, row.rank)]
+        verdict, group = self._words[bisect_right(self._ends, row[0])]
         return StoredRow(verdict, group, *row)
 
 

@@ -45,7 +45,7 @@ def row(comparison: Comparison, rank: int) -> PageRow | None:
 
 
 def found_elsewhere(comparison: Comparison, lefts: np.ndarray) -> dict[int, str]:
-    """Return where those of some left pages stand that were found where the rule does not expect them, by identity."""
+    """Return the addresses of the partners of some left pages, by identity, where the rule expects another one."""
     outcome = outcomes.of(comparison, CHECK)
     if outcome is None:
         return {}

@@ -24,14 +24,14 @@ _FACTS = f"SELECT a.facts, f.rest FROM unnest(%(keys)s::bigint[]) AS a(facts) {p
 
 
 class PairingInput:
-    """Pages of both sides of one comparison as pairing reads them: each is read once, however often it is asked for."""
+    """The pages of both sides as pairing reads them; each is read once for a comparison."""
 
     def __init__(self, left: Capture, right: Capture, rule: Rule) -> None:
         self._left = _Side(lambda idents: _source_pages(left, idents, rule))
         self._right = _Side(lambda idents: _destination_pages(right, idents, rule.forms))
 
     def source(self, idents: np.ndarray) -> Pages:
-        """Return pages of the source; what they call themselves is told as the rule maps it."""
+        """Return pages of the source; their own addresses are given as the rule maps them."""
         return self._left.of(idents)
 
     def destination(self, idents: np.ndarray) -> Pages:
@@ -56,7 +56,7 @@ class _Side:
 
 
 def _source_pages(capture: Capture, idents: np.ndarray, rule: Rule) -> Pages:
-    """Load pages of a source; the addresses that they name themselves by are what the rule makes of them."""
+    """Load pages of a source; their own addresses are given as the rule maps them."""
     return _pages(capture, idents, rule.expect_many)
 
 
@@ -113,14 +113,14 @@ def _pages(
 
 
 def _parts(values: np.ndarray, chosen: np.ndarray, ends: np.ndarray) -> list[list[int]]:
-    """Return those of some values that are chosen, as a list for each of the slices that ``ends`` cuts."""
+    """Return the chosen values, as one list for each of the slices that ``ends`` cuts."""
     cuts = offsets(chosen)[ends].tolist()
     found = values[chosen].tolist()
     return [found[start:end] for start, end in pairwise(cuts)]
 
 
 def _packed(move: int, keys: list[int]) -> dict[int, bytes]:
-    """Return what is packed of some facts, by their keys."""
+    """Return the packed part of some facts, by their keys."""
     connection.ensure_connection()
     with psycopg.Cursor(connection.connection) as cursor:
         return dict(cursor.execute(_FACTS, {"move": move, "keys": keys}, binary=True).fetchall())

@@ -57,13 +57,13 @@ def _blocks(texts: list[str]) -> list[str]:
     return bulk_copy.texts([BETWEEN.join(texts[at : at + SIZE]) for at in range(0, len(texts), SIZE)])
 
 
-def _opened(blocks: Iterable[tuple[Any, ...]]) -> Iterator[Words]:
-    """Yield the rows of some blocks."""
-    for first, *columns in blocks:
-        for at, (left, right, left_note, right_note) in enumerate(
-            zip(*(column.split(BETWEEN) for column in columns), strict=True)
-        ):
-            yield Words(first + at, left or None, right or None, left_note or None, right_note)
+def _opened(blocks: Iterable[tuple[Any, ...]]) -> list[Words]:
+    """Return the rows of some blocks."""
+    rows: list[Words] = []
+    for first, *columns, last in blocks:
+        left, right, left_note = ([text or None for text in column.split(BETWEEN)] for column in columns)
+        rows += map(Words, range(first, first + SIZE), left, right, left_note, last.split(BETWEEN))
+    return rows
 
 
 def between(outcome: int, first: int, length: int) -> list[Words]:
@@ -104,7 +104,7 @@ def stream(outcome: int) -> Iterator[list[Words]]:
     """Yield all rows in batches, in their order."""
     with bulk_copy.stream(f"{_FROM} ORDER BY first", [outcome], _TOGETHER // SIZE) as batches:
         for batch in batches:
-            yield list(_opened(batch))
+            yield _opened(batch)
 
 
 def fault_of(outcome: int, number: int, addresses: bool) -> str:

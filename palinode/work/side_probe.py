@@ -1,4 +1,4 @@
-"""Who answers for a side: asked by gather, and what came looked at in a reading process."""
+"""Asks who answers for a side, and reads the answer in a reading process."""
 
 import asyncio
 

@@ -8,7 +8,7 @@ THREADS = [thread.value for thread in Thread]
 
 
 class VerdictSerializer(serializers.Serializer[object]):
-    """What a check can say of a row, and of how many it does."""
+    """A verdict of a check, with its number of rows."""
 
     word = serializers.CharField()
     label = serializers.CharField()
@@ -88,7 +88,7 @@ class GroupSerializer(serializers.Serializer[object]):
 
 
 class ItemsSerializer(serializers.Serializer[object]):
-    """Some of what a row or a finding stands for."""
+    """Some of the items of a row or a finding."""
 
     total = serializers.IntegerField()
     first = serializers.IntegerField()

@@ -19,7 +19,7 @@ class AddressField(serializers.CharField):
     """An address typed by a person, in its normal form afterwards."""
 
     def to_internal_value(self, data: Any) -> str:
-        """Refuse with what is wrong and what to do."""
+        """Refuse a bad address, saying what is wrong and what to do."""
         try:
             return addresses.typed(super().to_internal_value(data))
         except AddressError as error:
@@ -88,7 +88,7 @@ class RuleField(serializers.CharField):
     """An address rule; what cannot be read is refused with its line."""
 
     def to_internal_value(self, data: Any) -> str:
-        """Refuse with line and reason."""
+        """Refuse a bad rule, naming the line and what is wrong with it."""
         text = super().to_internal_value(data)
         try:
             rule.read(text)

@@ -11,7 +11,7 @@ class CheckField(serializers.CharField):
     """Name of a check."""
 
     def to_internal_value(self, data: Any) -> str:
-        """Refuse what is none."""
+        """Refuse a word that no check declares."""
         return _among(super().to_internal_value(data), registry.BY_NAME, "check")
 
 
@@ -19,7 +19,7 @@ class KindField(serializers.CharField):
     """Word of a kind of finding."""
 
     def to_internal_value(self, data: Any) -> str:
-        """Refuse what is none."""
+        """Refuse a word that no check declares."""
         return _among(super().to_internal_value(data), registry.KINDS, "kind of finding")
 
 

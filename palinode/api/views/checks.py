@@ -167,7 +167,7 @@ def plain(outcome: CheckOutcome) -> dict[str, Any]:
 
 
 def items_plain(comparison: int, listed: outcome_items.Listed, first: int) -> dict[str, Any]:
-    """Return some of what a row or a finding of a comparison stands for."""
+    """Return some of the items of a row or a finding."""
     pages: list[dict[str, Any]] = []
     if listed.of is not None:
         pages = rows_plain(listed.of, listed.pages)
@@ -179,7 +179,7 @@ def items_plain(comparison: int, listed: outcome_items.Listed, first: int) -> di
 
 
 def verdicts_plain(check: Check, counts: dict[str, int]) -> list[dict[str, Any]]:
-    """Return what a check can say of a row, with how many rows it does."""
+    """Return the verdicts of a check, with the number of rows of each."""
     return [
         {"word": one.word, "label": one.label, "thread": one.thread, "wants": one.wants, "rows": counts[one.word]}
         for one in check.verdicts
@@ -227,7 +227,7 @@ def _of_ranks(
     first: int,
     most: int,
 ) -> HttpResponse:
-    """Return some rows of those with some ranks."""
+    """Return some of the rows with these ranks."""
     here = grouping.within(chosen, outcome_rows.runs(outcome, None, group))
     ranks = grouping.within(here, outcome_rows.runs(outcome, _words(outcome, verdict), group)).tolist()
     if by_place:

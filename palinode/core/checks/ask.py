@@ -1,4 +1,4 @@
-"""What a check wants asked anew: requests, and the variants that they are told apart by."""
+"""Requests that a check wants asked anew, and the variants by which they are told apart."""
 
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -54,7 +54,7 @@ class Variant:
 
     @classmethod
     def read(cls, kept: dict[str, Any]) -> "Variant":
-        """Return what :meth:`plain` gave."""
+        """Read a variant from what :meth:`plain` returned."""
         return cls(kept["method"], tuple((name, value) for name, value in kept["fields"]), kept["time"])
 
 
@@ -69,7 +69,7 @@ class Asking:
 
 
 def asking(asks: Iterable[Ask]) -> Asking:
-    """Return what several checks want asked of a side, each request once however many want it.
+    """Return the requests of several checks to a side, each once.
 
     Raises ValueError for a method that may change something, too many repeats, or too many requests.
     """

@@ -97,7 +97,7 @@ class Outcome:
 
 @dataclass(frozen=True)
 class Row:
-    """One row, as a check tells it that has few."""
+    """One row, as a check with few of them gives it."""
 
     verdict: int
     left: str = ""
@@ -143,7 +143,7 @@ def with_items(rows: Rows, findings: Findings) -> Outcome:
 def outcome(
     rows: Sequence[Row], findings: Findings, groups: Sequence[str] = (), unseen: tuple[str, ...] = ()
 ) -> Outcome:
-    """Return rows that a check tells one by one, ranked, with the findings on them.
+    """Return the outcome of a check that gives its rows one by one: they are ranked here, with the findings on them.
 
     ``groups`` are those that rows may name, in their order; rows that name another one are an error (KeyError), and so
     are too many groups (ValueError).

@@ -1,4 +1,4 @@
-"""Contrast: what a pair of pages that differs shows of why it does.
+"""Signs of why the two pages of a pair differ: damaged characters, cut texts, messages, a missing form.
 
 A new sign is one file with a function of both pages, a member of :class:`Sign`, and its line here.
 """

@@ -1,4 +1,4 @@
-"""Signs: what a pair of pages that differs shows of why."""
+"""A sign of why the two pages of a pair differ."""
 
 from enum import IntFlag
 

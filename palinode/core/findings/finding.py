@@ -1,4 +1,4 @@
-"""One finding, as a check tells it that finds few: one difference or fault, about one subject at one locus."""
+"""One finding, as a check with few of them gives it: one difference or fault, about one subject at one locus."""
 
 import hashlib
 from dataclasses import dataclass, field

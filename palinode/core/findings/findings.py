@@ -45,7 +45,7 @@ class Findings:
     place: np.ndarray
     """int32: place among the findings of its check."""
     single: dict[int, Finding] = field(default_factory=dict)
-    """By place, those that a check told one by one."""
+    """By place, those that a check gave one by one."""
 
     def __len__(self) -> int:
         return len(self.kind)
@@ -74,7 +74,7 @@ class Many(NamedTuple):
 
 
 def columns(kinds: tuple[Kind, ...], many: Sequence[Many], single: Sequence[Finding] = ()) -> Findings:
-    """Return findings in their order: those given as columns, and those that are told one by one."""
+    """Return findings in their order, from columns (``many``) and one by one (``single``)."""
     codes = {kind.word: at for at, kind in enumerate(kinds)}
     told = [np.array([codes[one.kind.word] for one in single], np.int64)]
     kind = np.concatenate([NO_ROWS, *(np.full(len(one.row), codes[one.kind.word]) for one in many), *told])

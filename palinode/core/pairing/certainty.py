@@ -94,7 +94,7 @@ def _add(
     found_by: np.ndarray,
     evidence: np.ndarray,
 ) -> None:
-    """Add what an evidence says of the candidates ``at``; ``doubt`` is the logarithm of what is left of it."""
+    """Add one kind of evidence for the candidates ``at``; ``doubt`` is the logarithm of the doubt that is left."""
     says = TRUSTED[kind] * strength
     doubt[at] += np.log1p(-says)
     more = says > best[at]

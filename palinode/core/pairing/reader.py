@@ -50,10 +50,10 @@ def _own_names(kept: Kept) -> list[str]:
 
 
 class Reader:
-    """Makes pages of one side, some at a time, so that no more texts are held than those."""
+    """Makes the pages of one side, a batch at a time, so that only one batch of texts is in memory."""
 
     def __init__(self, called: Callable[[list[str]], list[str]]) -> None:
-        """``called`` says what addresses are at the destination, in its final form."""
+        """``called`` maps addresses of the side to their final form at the destination."""
         self._called = called
         self._shingler = Shingler()
         self._ident: list[int] = []

@@ -46,7 +46,7 @@ class Shingles:
 
 
 class Shingler:
-    """Makes shingles of texts, some at a time, so that no more texts are held than those."""
+    """Makes shingles of texts, a batch at a time, so that only one batch of texts is in memory."""
 
     def __init__(self) -> None:
         self._values: list[np.ndarray] = [np.zeros(0, np.uint64)]

@@ -92,7 +92,7 @@ class Look:
 
     @cached_property
     def is_notice(self) -> bool:
-        """Whether it is as short, and leads as little further, as a notice does: no page of a site looks so."""
+        """Whether it is as short as a notice, and has as few links."""
         return self.words <= _NOTICE_WORDS and len(self.inside) <= _NOTICE_LINKS
 
     @cached_property

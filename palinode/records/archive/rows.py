@@ -22,7 +22,7 @@ _BATCH = 20_000
 
 
 class Mismatch(ValueError):
-    """A table does not fit this installation, or is none that it would have written; the message is for a person."""
+    """A table that no installation of this version would have written; the message is for a person."""
 
 
 def rows(table: Table, move: int) -> Iterator[bytes]:
@@ -111,7 +111,7 @@ def new_number(table: str, old: int) -> int | None:
 
 
 def _look(table: Table, staged: str) -> None:
-    """Raise Mismatch for the first row that holds what none of its table can hold."""
+    """Raise Mismatch for the first row with a value that its table does not allow."""
     with connection.cursor() as cursor:
         for held, said in table.bounds.items():
             # What is not there holds: whether it may be missing is the table's own to say.

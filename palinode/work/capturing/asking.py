@@ -1,4 +1,4 @@
-"""Asks anew what checks want: one capture a side, which joins the set of the baseline or the round it was asked for.
+"""Asks for what checks want anew: one capture a side, which joins the set of the baseline or the round.
 
 Such a capture is no round and is not judged; it asks what the checks say, follows redirects, and nothing else.
 """
@@ -85,7 +85,7 @@ def _open(move: Move) -> bool:
 
 
 def _wanted(head: Capture) -> Asking:
-    """Return what all checks want asked of the side of a capture of pages."""
+    """Return the requests of all checks to the side of a capture of pages."""
     held, side = capture_sets.of(head), _SIDES[head.which]
     asks = [
         one

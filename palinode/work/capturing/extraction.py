@@ -84,7 +84,7 @@ class _Sent:
 
 @dataclass(slots=True)
 class _Memory:
-    """What one reading process remembers, so as not to do or to send it again."""
+    """What one reading process remembers, so that nothing is read or sent twice."""
 
     resolver: Resolver
     stored: OrderedDict[bytes, Stored]
@@ -262,7 +262,7 @@ class _Reading:
         return ident
 
     def _is_markup(self, media: str, target: int | None) -> bool:
-        """Whether an answer that is no page holds markup: an error page, or what is shown for what cannot be there."""
+        """Whether an answer that is no page holds markup: an error page, or the answer to an impossible address."""
         exchange, asked_for = self.exchange, self.leased.asked_for
         asked = asked_for <= AskedFor.FILE or asked_for == AskedFor.PROBE
         answered = exchange.status is not None and exchange.has_body and bool(exchange.body) and target is None

@@ -23,7 +23,7 @@ from palinode.work.comparing.page_pairs import Compared
 
 @dataclass(frozen=True)
 class Loader:
-    """What loads something of a side."""
+    """How something that checks read is loaded."""
 
     member: str
     """Of :class:`Side`, which holds it."""
@@ -54,7 +54,7 @@ class Run:
 
 
 class _Loaded:
-    """What checks read of the two sets of a comparison; each thing is loaded when a check asks for it first."""
+    """The data that checks read of both sets of captures; each is loaded when the first check wants it."""
 
     def __init__(self, held: dict[str, list[Capture]]) -> None:
         self.held = held

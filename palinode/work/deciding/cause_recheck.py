@@ -1,4 +1,4 @@
-"""A cause that is said to be mended: the pages of its findings are captured again, and nothing else."""
+"""Checks a cause that somebody mended: captures the pages of its findings again, and nothing else."""
 
 from palinode.core import address as addresses
 from palinode.core import rule as rules
