@@ -5,6 +5,7 @@ from types import SimpleNamespace
 from palinode.core.fates import FoundBy
 from palinode.records import findings, outcome_rows, outcomes, page_rows
 from palinode.records.findings import Choice
+from palinode.records.judgements import JudgedFindings
 
 
 def pages(comparison) -> list[SimpleNamespace]:
@@ -45,8 +46,8 @@ def page(comparison, ending: str) -> SimpleNamespace:
 def told(comparison) -> list[SimpleNamespace]:
     """Return all findings of a comparison, in their order."""
     _, found = findings.page(comparison, Choice(), 0, 10**6)
-    keys = findings.Judged(comparison).records["key"].tolist()
-    return [SimpleNamespace(**one, key=key) for one, key in zip(found, keys, strict=True)]
+    keys = JudgedFindings(comparison).records["key"].tolist()
+    return [SimpleNamespace(**one, key=keys[one["number"]]) for one in found]
 
 
 def counts(comparison, check: str = "pages") -> list[list]:

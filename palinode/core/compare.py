@@ -308,7 +308,8 @@ def _details(
             how = wording.found(evidence, certainty, Redirect(redirect))
         else:
             how = wording.moved(FoundBy(found_by), Redirect(redirect), hops, answered)
-        details[i] = f"{how}; {details[i]}" if details[i] else how
+        # What changed stands first: it is what a person wants to know.
+        details[i] = f"{details[i]}; {how}" if details[i] else how
     return details
 
 

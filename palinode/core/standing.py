@@ -1,13 +1,9 @@
 """The verdict for the present stage, in one sentence, with what was not looked at."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-import numpy as np
-
-from palinode.core import causes
-from palinode.core.causes.cause import Cause, Ground
 from palinode.core.fates import Fate
 from palinode.core.ledger import Ledger
 from palinode.core.weight import Weight
@@ -20,75 +16,95 @@ _WORDS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", 
 _TOLD = (Fate.KEPT, Fate.ALTERED, Fate.MOVED, Fate.LOST, Fate.UNKNOWN, Fate.RETIRED, Fate.NEW)
 
 
-@dataclass(frozen=True)
-class Standing:
-    """A verdict: what a person could say aloud, and its grounds."""
+_STEPS = {"watch": "sign off", "signoff": "sign off"}
+"""What a stage leads to, for those that lead to something else than the switch."""
 
-    sentence: str
-    summary: str
-    causes: tuple[Cause, ...]
-    blocks: bool
+
+@dataclass(frozen=True)
+class Basis:
+    """What a comparison says by itself, whatever was decided."""
+
+    counts: Mapping[str, int]
+    """Word of a fate to its number of rows."""
+    limits: tuple[str, ...] = ()
+    """How its captures were cut short, in words."""
     unseen: tuple[str, ...] = ()
     """What checks could not look at."""
 
+    @classmethod
+    def of(cls, ledger: Ledger, limits: Sequence[str] = (), unseen: Sequence[str] = ()) -> "Basis":
+        """Return what the rows of a comparison's pages say."""
+        return cls({fate.word: ledger.count(fate) for fate in Fate}, tuple(limits), tuple(unseen))
+
+    @classmethod
+    def read(cls, kept: Mapping[str, Any]) -> "Basis":
+        """Read what :meth:`plain` returned."""
+        return cls(kept["counts"], tuple(kept["limits"]), tuple(kept["unseen"]))
+
     def plain(self) -> dict[str, Any]:
-        """Return what is kept with a comparison and shown."""
-        return {
-            "sentence": self.sentence,
-            "summary": self.summary,
-            "blocks": self.blocks,
-            "not_looked_at": [*self.unseen, *NOT_LOOKED_AT],
-            "causes": [cause.plain() for cause in self.causes],
-        }
+        """Return it as it is kept with a comparison."""
+        return {"counts": dict(self.counts), "limits": list(self.limits), "unseen": list(self.unseen)}
 
 
-def judge(ground: Ground, is_open: np.ndarray, limits: tuple[str, ...] = (), unseen: Sequence[str] = ()) -> Standing:
-    """Return the standing of a comparison; ``limits`` says how its captures were cut short.
+@dataclass(frozen=True)
+class Weighed:
+    """A cause of a comparison as a judgement weighs it."""
 
-    ``is_open`` (bool) are the findings that nobody accepted, ``unseen`` says what checks could not look at.
+    place: int
+    """Among the causes of the comparison."""
+    weight: Weight
+    findings: int
+    """Open ones."""
+    rows: int
+    """Rows on which these stand."""
+
+
+def judge(basis: Basis, causes: Sequence[Weighed], held: int, stage: str = "") -> dict[str, Any]:
+    """Return the standing: what a person could say aloud, and its grounds.
+
+    ``causes`` are those that something open belongs to; those that block hold so many rows ``held`` back.
     """
-    ledger = ground.ledger
-    found = causes.find(ground, is_open)
-    blocking = [cause for cause in found if cause.weight == Weight.BLOCKS]
-    to_mend = [cause for cause in found if cause.weight == Weight.MEND]
-    counts = {fate: ledger.count(fate) for fate in Fate}
-    told = [f"{counts[fate]:,} {_word(fate)}" for fate in _TOLD if counts[fate]]
+    blocking = sum(cause.weight == Weight.BLOCKS for cause in causes)
+    to_mend = sum(cause.weight == Weight.MEND for cause in causes)
+    told = [f"{basis.counts[fate.word]:,} {_word(fate)}" for fate in _TOLD if basis.counts[fate.word]]
     summary = f"{', '.join(told)}." if told else "No pages."
-    if limits:
-        summary += f" {'; '.join(limits).capitalize()}."
-    held = ground.under(np.any([cause.takes for cause in blocking], axis=0)) if blocking else np.zeros(0, bool)
-    shared = max((cause.pages for cause in blocking), default=0)
-    sentence = _sentence(counts, blocking, to_mend, max(int(held.sum()), shared))
-    return Standing(sentence, summary, tuple(found), bool(blocking), tuple(unseen))
+    if basis.limits:
+        summary += f" {'; '.join(basis.limits).capitalize()}."
+    return {
+        "sentence": _sentence(basis.counts, blocking, to_mend, held, _STEPS.get(stage, "switch")),
+        "summary": summary,
+        "blocks": bool(blocking),
+        "not_looked_at": [*basis.unseen, *NOT_LOOKED_AT],
+    }
 
 
-def changed(ledger: Ledger, limits: tuple[str, ...] = ()) -> Standing:
+def changed(basis: Basis) -> dict[str, Any]:
     """Return the changes between two captures of one side, in sentences; no verdict, and no causes."""
-    counts = {fate: ledger.count(fate) for fate in Fate}
+    counts = basis.counts
     verbs = {Fate.ALTERED: "altered", Fate.MOVED: "elsewhere", Fate.LOST: "gone", Fate.NEW: "new"}
-    told = [f"{counts[fate]:,} {verb}" for fate, verb in verbs.items() if counts[fate]]
-    kept = number(counts[Fate.KEPT] + counts[Fate.RETIRED], "page")
-    unjudged = f", {number(counts[Fate.UNKNOWN], 'page')} not judged" if counts[Fate.UNKNOWN] else ""
+    told = [f"{counts[fate.word]:,} {verb}" for fate, verb in verbs.items() if counts[fate.word]]
+    kept = number(counts["kept"] + counts["retired"], "page")
+    unjudged = f", {number(counts['unknown'], 'page')} not judged" if counts["unknown"] else ""
     summary = f"{kept} the same{unjudged}."
-    if limits:
-        summary += f" {'; '.join(limits).capitalize()}."
+    if basis.limits:
+        summary += f" {'; '.join(basis.limits).capitalize()}."
     sentence = f"Between the two captures: {', '.join(told)}." if told else "Nothing changed between the two captures."
-    return Standing(sentence, summary, (), False)
+    return {"sentence": sentence, "summary": summary, "blocks": False, "not_looked_at": list(NOT_LOOKED_AT)}
 
 
-def _sentence(counts: dict[Fate, int], blocking: list[Cause], to_mend: list[Cause], held: int) -> str:
-    judged = sum(counts[fate] for fate in Fate if fate not in (Fate.NEW, Fate.UNKNOWN))
+def _sentence(counts: Mapping[str, int], blocking: int, to_mend: int, held: int, step: str) -> str:
+    judged = sum(counts[fate.word] for fate in Fate if fate not in (Fate.NEW, Fate.UNKNOWN))
+    blocks = "blocks the switch" if step == "switch" else f"keeps you from {step.replace('sign', 'signing')}"
     if not judged:
         return "Nothing can be said yet. No page of the baseline could be judged."
     if blocking:
-        verb = "holds" if len(blocking) == 1 else "hold"
-        return f"Not ready to switch. {_count(len(blocking), 'cause')} {verb} {number(held, 'page')} back."
-    unjudged = counts[Fate.UNKNOWN]
-    if unjudged:
-        return f"Nothing seen blocks the switch, but {number(unjudged, 'page')} could not be judged."
+        verb = "holds" if blocking == 1 else "hold"
+        return f"Not ready to {step}. {_count(blocking, 'cause')} {verb} {number(held, 'page')} back."
+    if unjudged := counts[Fate.UNKNOWN.word]:
+        return f"Nothing seen {blocks}, but {number(unjudged, 'page')} could not be judged."
     if to_mend:
-        return f"Nothing seen blocks the switch. {_count(len(to_mend), 'thing')} to mend."
-    return "Every page is where it is expected. Nothing seen blocks the switch."
+        return f"Nothing seen {blocks}. {_count(to_mend, 'thing')} to mend."
+    return f"Every page is where it is expected. Nothing seen {blocks}."
 
 
 def _word(fate: Fate) -> str:

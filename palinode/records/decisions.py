@@ -1,10 +1,13 @@
 """Decisions as they hold now: neither superseded, withdrawn nor past their end."""
 
 import hashlib
-from typing import Any
+from base64 import b64decode, b64encode
+from datetime import datetime
+from typing import Any, cast
 
+import numpy as np
 from django.db import transaction
-from django.db.models import Q, QuerySet, TextField
+from django.db.models import Min, Q, QuerySet, TextField
 from django.db.models.fields.json import KT
 from django.db.models.functions import Cast, Concat
 from django.utils import timezone
@@ -12,11 +15,19 @@ from django.utils import timezone
 from palinode.core import address as addresses
 from palinode.core.compare import Retired
 from palinode.core.expected import Expectation
+from palinode.core.judgement import Accepted
 from palinode.core.pairing.by_hand import ByHand
 from palinode.core.weight import Weight
 from palinode.records.models import Decision, Move
 
 _CONTRARY = {"pair": "part", "part": "pair"}
+SETTING_ASIDE = ("accept", "expect")
+"""Kinds of decisions that set findings aside."""
+
+
+def is_of_judgement(decision: Decision) -> bool:
+    """Whether a decision changes what findings count for, and not the comparison itself."""
+    return decision.kind in SETTING_ASIDE or decision.scope.get("what") == "weight"
 
 
 def holding(move: Move, kind: str | None = None) -> QuerySet[Decision]:
@@ -90,18 +101,78 @@ def of_pairs(move: Move) -> str:
     return hashlib.sha256("\n".join(found).encode()).hexdigest()
 
 
-def accepted(move: Move) -> dict[int, int]:
-    """Return the findings that are accepted in a move: key to what each looked like."""
-    return {
-        key: seen
-        for scope in holding(move, "accept").values_list("scope", flat=True)
-        for key, seen in scope.get("findings", [])
-    }
+def of_marks(marks: np.ndarray) -> dict[str, str]:
+    """Return the scope of a decision that accepts findings with these marks (int64, core/judgement.py)."""
+    return {"marks": b64encode(np.unique(marks).astype("<i8").tobytes()).decode()}
+
+
+def marks(scope: dict[str, Any]) -> np.ndarray:
+    """Return the marks (int64, ascending) of the findings that a decision accepts; none if it accepts none."""
+    return np.frombuffer(b64decode(scope.get("marks", "")), "<i8").astype(np.int64)
+
+
+def accepted(move: Move) -> Accepted:
+    """Return the findings that are accepted in a move."""
+    held = holding(move, "accept").order_by("pk").values_list("pk", "scope")
+    return Accepted.of([(pk, marks(scope)) for pk, scope in held])
+
+
+def without(decision: Decision, some: np.ndarray, author: object, reason: str = "") -> Decision | None:
+    """Let a decision accept some findings (marks) no more; None if it accepted none of them.
+
+    What is left is a decision of its own, with the reason and end of the one that it supersedes.
+    """
+    before = marks(decision.scope)
+    left = np.setdiff1d(before, some)
+    if len(left) == len(before):
+        return None
+    if not len(left):
+        return withdraw(decision, author, reason)
+    return Decision.objects.create(
+        move=decision.move,
+        kind=decision.kind,
+        scope=of_marks(left),
+        reason=decision.reason,
+        author=decision.author,
+        ends_at=decision.ends_at,
+        supersedes=decision,
+    )
 
 
 def expected(move: Move) -> list[Expectation]:
     """Return the expected differences of a move, the first first."""
-    return [Expectation.read(scope, pk) for pk, scope in holding(move, "expect").values_list("pk", "scope")]
+    found = holding(move, "expect").order_by("pk").values_list("pk", "scope")
+    return [Expectation.read(scope, pk) for pk, scope in found]
+
+
+def next_end(move: Move) -> datetime | None:
+    """Return when the first of the decisions ends that set findings aside now; None if none ends."""
+    found = holding(move).filter(kind__in=SETTING_ASIDE).aggregate(first=Min("ends_at"))["first"]
+    return cast("datetime | None", found)
+
+
+def last_of(move: Move, author: object) -> Decision | None:
+    """Return the last decision of a person about a move that holds and can be undone; None if there is none."""
+    # What is overridden of a side, and which capture is the baseline, is changed in the description.
+    found = holding(move).filter(author=author).filter(~Q(kind="override") | Q(scope__what="weight"))
+    return found.order_by("-pk").first()
+
+
+def undo(decision: Decision, author: object) -> Decision:
+    """Take a decision back as if it had not been made: what it superseded holds again. Needs a transaction."""
+    revoked = withdraw(decision, author)
+    before = decision.supersedes
+    if before is None or before.withdrawn:
+        return revoked
+    return Decision.objects.create(
+        move=before.move,
+        kind=before.kind,
+        scope=before.scope,
+        reason=before.reason,
+        author=before.author,
+        ends_at=before.ends_at,
+        supersedes=revoked,
+    )
 
 
 def weights(move: Move) -> dict[str, Weight]:

@@ -3,6 +3,7 @@
 import csv
 import io
 from collections.abc import Iterator
+from datetime import datetime
 from typing import Any
 from xml.sax.saxutils import quoteattr
 
@@ -76,8 +77,28 @@ FINDING_COLUMNS = (
     "since_round",
     "returned",
     "pages",
+    "accepted_by",
+    "reason",
+    "accepted_at",
+    "until",
+    "decision",
 )
-_FINDING = ("left_address", "right_address", "label", "weight", "state", "detail", "since", "returned", "pages")
+_FINDING = (
+    "left_address",
+    "right_address",
+    "label",
+    "weight",
+    "state",
+    "detail",
+    "since",
+    "returned",
+    "pages",
+    "decided_by",
+    "reason",
+    "decided_at",
+    "ends_at",
+    "decision",
+)
 
 
 def findings(comparison: Comparison, form: str) -> Iterator[str]:
@@ -90,7 +111,7 @@ def findings(comparison: Comparison, form: str) -> Iterator[str]:
 def finding_cells(comparison: Comparison) -> Batches:
     """Yield batches of findings in the order of FINDING_COLUMNS."""
     for batch in stored.stream(comparison):
-        yield [tuple(one[name] for name in _FINDING) for one in batch]
+        yield [tuple(_plain(one[name]) for name in _FINDING) for one in batch]
 
 
 def _finding_cases(comparison: Comparison) -> Iterator[tuple[str, str, str, str, str]]:
@@ -146,6 +167,11 @@ def _junit(name: str, cases: Iterator[tuple[str, str, str, str, str]]) -> Iterat
 def _printable(text: str) -> str:
     """Return text without the control characters that XML 1.0 cannot hold."""
     return "".join(char if char.isprintable() else "\N{REPLACEMENT CHARACTER}" for char in text)
+
+
+def _plain(value: Any) -> Any:
+    """Return a moment as text (ISO 8601), anything else as it is."""
+    return value.isoformat(timespec="seconds") if isinstance(value, datetime) else value
 
 
 def _safe(value: Any) -> Any:

@@ -33,10 +33,10 @@ def by_group(outcome: CheckOutcome) -> list[Group]:
 def by_cause(comparison: Comparison, outcome: CheckOutcome) -> list[Group]:
     """Return the causes that stand on rows, as the standing has them."""
     found = []
-    for place, cause in enumerate(comparison.standing.get("causes", [])):
-        ranks = findings.rows_of_cause(comparison, outcome, place)
+    for cause in comparison.standing.get("causes", []):
+        ranks = findings.rows_of_cause(comparison, outcome, cause["number"])
         if len(ranks):
-            found.append(Group(str(place), cause["title"], len(ranks), verdicts(outcome, ranks)))
+            found.append(Group(str(cause["number"]), cause["title"], len(ranks), verdicts(outcome, ranks)))
     return found
 
 

@@ -13,6 +13,8 @@ from palinode.records import bulk_copy, outcome_items, outcome_rows, row_blocks
 from palinode.records.models import CheckOutcome, Comparison
 
 log = logging.getLogger(__name__)
+_LOCK = 0x50A2
+"""The class of the advisory locks that are taken here (records/frontier.py has one of its own)."""
 
 
 def of(comparison: Comparison, check: str) -> CheckOutcome | None:
@@ -36,6 +38,12 @@ def seen_by(user_id: int, comparison_id: int, check: str) -> CheckOutcome | None
         return None
     number, name, rows, counts, groups = row
     return CheckOutcome(pk=number, check_name=name, rows=rows, counts=orjson.loads(counts), groups=orjson.loads(groups))
+
+
+def alone(move: int) -> None:
+    """Let no other transaction write outcomes of a move until this one ends, so that each is written once."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [_LOCK, move])
 
 
 def keep(move_id: int, check: Check, digest: str, made: Outcome, pages: CheckOutcome | None = None) -> CheckOutcome:

@@ -119,10 +119,10 @@ def fault_of(outcome: int, number: int, addresses: bool) -> str:
             for first, *columns in batch:
                 texts = [column.split(BETWEEN) for column in columns]
                 size = min(SIZE, number - follows)
-                if first != follows or any(len(column) != size for column in texts):
-                    return "its rows are not those that it counts"
                 if addresses and not all(_is_address(text) for column in texts[:2] for text in column):
                     return "a row is about no address"
+                if first != follows or any(len(column) != size for column in texts):
+                    return "its rows are not those that it counts"
                 follows += size
     return "" if follows == number else "its rows are not those that it counts"
 

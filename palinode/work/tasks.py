@@ -13,6 +13,7 @@ from palinode.work import evidence_check, move_deletion, retention
 from palinode.work import read_again as rereading
 from palinode.work.capturing import capture_job, crawl_worker, shares
 from palinode.work.comparing import comparison_job
+from palinode.work.deciding import judgement
 from palinode.work.importing import import_job
 
 # A comparison has hundreds of thousands of texts alive for a moment. Looking for circles among them is rarer than
@@ -100,5 +101,6 @@ def take_up(timestamp: int) -> None:
     """Offer again what nobody works on: their workers died."""
     capture_job.take_up()
     comparison_job.take_up()
+    judgement.renew_due()
     import_job.take_up()
     move_deletion.take_up()

@@ -9,6 +9,7 @@ from palinode.core.checks.pages.kinds import NEW
 from palinode.core.checks.thread import Thread
 from palinode.core.weight import Weight
 from palinode.records import exports, outcomes
+from palinode.records.models import Comparison
 from tests.api.base import ApiTestCase
 from tests.new_check import CHECK, SHOUTING, registered
 from tests.site import page
@@ -56,12 +57,7 @@ class NewCheckTest(ApiTestCase):
             f"{self.path}accept/", {"check": "capitals", "rows": [0], "reason": "the miller likes it"}, format="json"
         )
         self.assertEqual(accepted.status_code, 201, accepted.content)
-        from palinode.records.models import Comparison
-        from palinode.work.comparing import comparison_job
-
-        again = Comparison.objects.get(pk=accepted.json()["comparison"])
-        comparison_job.make(again)
-        again.refresh_from_db()
+        again = Comparison.objects.get(pk=self.comparison.pk)
         self.assertFalse(again.standing["blocks"])
         self.assertEqual(outcomes.of(again, "capitals"), outcomes.of(self.comparison, "capitals"), "kept once")
         self.assertEqual(outcomes.of(again, "pages"), outcomes.of(self.comparison, "pages"))

@@ -37,32 +37,32 @@ class PageSetsTest(ApiTestCase):
     def test_what_many_pages_share_lists_them_by_address(self):
         one = self.finding("template_text")
         self.assertEqual((one["pages"], one["listed"], one["row"]), (13, True, None))
-        self.assertEqual(self.get(f"findings/{one['rank']}/"), one)
-        pages = self.get(f"findings/{one['rank']}/pages/")
+        self.assertEqual(self.get(f"findings/{one['number']}/"), one)
+        pages = self.get(f"findings/{one['number']}/pages/")
         self.assertEqual((pages["total"], pages["rows"]), (13, []))
         self.assertEqual([row["left"].removeprefix("http://old.example") for row in pages["pages"]], PATHS)
         ledger = {row["rank"]: row for row in self.get("checks/pages/rows/")["rows"]}
         for row in pages["pages"]:
             self.assertEqual(row, ledger[row["rank"]])
-        some = self.get(f"findings/{one['rank']}/pages/", first=11, rows=5)
+        some = self.get(f"findings/{one['number']}/pages/", first=11, rows=5)
         self.assertEqual(some["pages"], pages["pages"][11:])
 
     def test_a_row_and_its_finding_list_the_same_pages(self):
         one = self.finding("shut_out")
         of_row = self.get(f"checks/robots/rows/{one['row']}/items/")
-        self.assertEqual(of_row, self.get(f"findings/{one['rank']}/pages/"))
+        self.assertEqual(of_row, self.get(f"findings/{one['number']}/pages/"))
         self.assertEqual([row["left"][-4:] for row in of_row["pages"]], PATHS[1:11])
 
     def test_one_that_lists_none_says_so(self):
         self.get("findings/0/")
         listed = [row for row in self.get("findings/")["rows"] if not row["listed"]]
         for one in listed:
-            self.assertEqual(self.get(f"findings/{one['rank']}/pages/")["total"], 0)
+            self.assertEqual(self.get(f"findings/{one['number']}/pages/")["total"], 0)
         self.assertEqual(self.api.get(f"{self.path}findings/999/").status_code, 404)
         self.assertEqual(self.api.get(f"{self.path}findings/999/pages/").status_code, 404)
 
     def test_rows_of_a_comparison_before_lead_nowhere(self):
         one = self.finding("template_text")
         ComparisonCheck.objects.filter(comparison=self.comparison, outcome__check_name="pages").update(carried=True)
-        found = self.get(f"findings/{one['rank']}/pages/")
+        found = self.get(f"findings/{one['number']}/pages/")
         self.assertEqual((found["total"], {row["rank"] for row in found["pages"]}), (13, {-1}))

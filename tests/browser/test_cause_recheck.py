@@ -96,7 +96,7 @@ class MendingTest(DemoHosts, BrowserTestCase):
         self.field("Why").send_keys("the new name of the site", Keys.ENTER)
         self.wait_gone("Kept with your name")
         self.open(f"/moves/{self.of_move.pk}/decisions?kind=expect")
-        self.wait_text("set 1 finding aside in the last comparison", 40)
+        self.wait_text("1 finding of the last comparison", 40)
         self.control("style")
         self.click("Capture destination")
         self.wait_until(lambda: self.of_move.captures.filter(which="destination").count() == 2, "no capture began")

@@ -4,6 +4,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
+from palinode.records.models import Comparison
 from palinode.work.comparing import comparison_job
 from tests.browser.base import BrowserTestCase
 from tests.site import Answer, page
@@ -67,6 +68,70 @@ class FindingsTest(BrowserTestCase):
         self.see("/findings")
         self.wait_text(f"Open {open_before}")
 
+    def test_accepted_by_cause_undone_by_one_key_revoked_in_part_and_exported(self):
+        self.see()
+        self.wait_text("Not ready to switch.")
+        causes = self.browser.find_elements(By.XPATH, "//article//a[contains(., 'finding')]")
+        self.assertGreater(len(causes), 1)
+        before = self.of_move.comparisons.count()
+        self.browser.execute_script("arguments[0].click()", causes[0])
+        self.wait_text("Accept this one")
+        self.click("Accept this one")
+        self.field("Why").send_keys("the page was not wanted", Keys.ENTER)
+        self.wait_text("Accepted 1")
+        self.see()
+        self.wait_text("Nothing seen blocks the switch.")
+        self.press("u")
+        self.wait_text("Undone: 1 finding accepted, “the page was not wanted”.")
+        self.wait_text("Not ready to switch.")
+
+        self.see("/findings")
+        self.wait_text("page lostnot found")
+        number = self.chip("Open")
+        self.click(f"Accept all {number}")
+        self.field("Why").send_keys("all of it is meant", Keys.ENTER)
+        self.wait_text(f"Accepted {number}")
+        self.click("Accepted")
+        self.wait_text("miller, today")
+        self.wait_text("revoke what accepts it")
+        self.press("j", "x")
+        self.click("Revoke for the marked one")
+        self.wait_text(f"Accepted {number - 1}")
+        self.see("/decisions")
+        self.click(f"{number - 1} findings of the last comparison")
+        self.wait_text(f"1 to {number - 1} of {number - 1}")
+        path = self.browser.find_element(By.LINK_TEXT, "CSV").get_attribute("href")
+        exported = self.browser.execute_async_script(
+            "fetch(arguments[0]).then(one => one.text()).then(arguments[1])", path
+        )
+        self.assertEqual(exported.count("all of it is meant"), number - 1)
+        self.assertEqual(self.of_move.comparisons.count(), before, "nothing was compared again")
+
+    def test_a_pair_opens_at_its_first_difference_and_a_key_goes_on(self):
+        long = "".join(f"<p>paragraph {n} of the log {'word ' * 30}</p>" for n in range(120))
+        self.right["/c"] = page("C", text="the sluice")
+        for site, words in ((LEFT, ("once", "twice")), (self.right, ("at times", "often"))):
+            text = long.replace("paragraph 60 ", f"paragraph 60 {words[0]} ").replace(
+                "paragraph 90 ", f"paragraph 90 {words[1]} "
+            )
+            site["/c"] = page("C", text="the sluice").altered(("</main>", f"{text}</main>"))
+        self.addCleanup(LEFT.__setitem__, "/c", page("C", text="the sluice"))
+        self.baseline(self.of_move)
+        self.capture(self.of_move, "destination")
+        latest = self.of_move.comparisons.order_by("pk").last()
+        self.wait_until(lambda: Comparison.objects.get(pk=latest.pk).state == "made", "nothing was compared")
+        self.see("/findings?kind=text&find=/c")
+        self.wait_text("/c")
+        self.press(Keys.ENTER)
+        self.wait_text("at times")
+        seen = "const one = document.querySelectorAll('[data-differs]')[arguments[0]].getBoundingClientRect();"
+        seen += "const pane = document.querySelector('[aria-label=\"The pair\"]').getBoundingClientRect();"
+        seen += "return one.top >= pane.top && one.bottom <= pane.bottom"
+        self.wait_until(lambda: self.browser.execute_script(seen, 0), "the first difference is not seen")
+        self.assertGreater(len(self.browser.find_elements(By.CSS_SELECTOR, "[aria-hidden] span.bg-ochre")), 1)
+        self.press("d")
+        self.wait_until(lambda: self.browser.execute_script(seen, 1), "the second difference is not seen")
+
     def test_a_pair_is_read_from_its_finding_and_the_next_one_follows(self):
         self.see("/findings")
         self.wait_text("page lostnot found")
@@ -99,7 +164,7 @@ class FindingsTest(BrowserTestCase):
         self.wait_text("1 to 1 of 1")
         self.see("/decisions")
         self.wait_text("became")
-        self.wait_text("set 1 finding aside")
+        self.wait_text("1 finding of the last comparison")
 
     def test_a_cause_mended_is_captured_again_and_cleared(self):
         self.see()
@@ -174,6 +239,7 @@ class FindingsTest(BrowserTestCase):
         self.see("/pages?verdict=altered")
         self.wait_text("worst first")
         self.press(Keys.ENTER)
+        self.wait_text("Back to the ledger")
         for key, words in (
             ("2", "same"),
             ("3", "Neither page has links and images."),

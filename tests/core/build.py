@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core import causes, compare, difference_signs, edges, facts, page, rule, template
+from palinode.core import causes, compare, difference_signs, edges, facts, judgement, page, rule, template
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.causes.comparison_context import NOTHING_BESIDE, Beside
 from palinode.core.checks.files import FILE_MISSING
@@ -20,12 +20,16 @@ from palinode.core.facts import Facts
 from palinode.core.fates import Fate
 from palinode.core.fields import Field, Place
 from palinode.core.findings import Finding, columns, joined
+from palinode.core.judgement import Accepted, Found, Judged
 from palinode.core.ledger import Ledger
 from palinode.core.packed_facts import PackedFacts
 from palinode.core.pairing.pages import Pages
 from palinode.core.pairing.reader import Kept, Reader
+from palinode.core.standing import Basis
 from palinode.core.template import Template
+from palinode.core.weight import Weight
 
+NOTHING_ACCEPTED = Accepted.of([])
 OLD, NEW = "http://old.example", "http://new.example"
 HTML = {"content-type": "text/html"}
 
@@ -180,7 +184,26 @@ def ground(
 def causes_of(found: Ledger | Ground) -> list[Cause]:
     """Return the causes of all findings of a ledger."""
     on = found if isinstance(found, Ground) else Ground(found, page_findings.find(found))
-    return causes.find(on, np.ones(len(on.findings), bool))
+    return causes.find(on)
+
+
+def judged(
+    on: Ground, accepted: Accepted = NOTHING_ACCEPTED, aside: Sequence[int] = (), stage: str = "", **more: Weight
+) -> Judged:
+    """Return the judgement of a comparison by what is accepted and set aside; ``more`` are weights of kinds."""
+    found, made = on.findings, causes.find(on)
+    cause = np.full(len(found), -1)
+    for place, one in enumerate(made):
+        cause[one.takes] = place
+    words, nothing = [kind.word for kind in found.kinds], np.zeros(len(found), bool)
+    held = Found(
+        found.key, found.seen, found.kind.astype(np.int64), words, found.check.astype(np.int64), found.row,
+        nothing, nothing, nothing, nothing, cause, has_before=False,
+    )  # fmt: skip
+    weights = judgement.weights_of(words, {kind.word: kind.weight for kind in found.kinds}, more)
+    told = [one.plain() for one in made]
+    without = np.array(aside, np.int64) if aside else np.zeros(len(found), np.int64)
+    return judgement.judge(held, weights, accepted, without, told, Basis.of(on.ledger), stage)
 
 
 def html(title: str, text: str = "", head: str = "") -> Given:

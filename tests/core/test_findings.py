@@ -8,7 +8,7 @@ from palinode.core import findings
 from palinode.core.checks.pages import findings as page_findings
 from palinode.core.checks.pages import kinds
 from palinode.core.fields import Field
-from palinode.core.findings import Before, State
+from palinode.core.findings import Before
 from palinode.core.weight import Weight
 from tests.core.build import causes_of, html, ledger
 
@@ -103,50 +103,36 @@ class SameTest(unittest.TestCase):
 
 
 class HistoryTest(unittest.TestCase):
-    KEY, SEEN = np.array([1, 2, 3]), np.array([10, 20, 30])
+    KEY = np.array([1, 2, 3])
 
-    def before(self, key, state, since=None, page=None):
+    def before(self, key, cleared, since=None, page=None):
         n = len(key)
-        return Before(np.array(key), np.array(page or key), np.array(state), np.array(since or [1] * n))
+        return Before(np.array(key), np.array(page or key), np.array(cleared, bool), np.array(since or [1] * n))
 
-    def history(self, before=None, accepted=None, aside=(0, 0, 0), number=1):
-        return findings.history(
-            self.KEY, self.SEEN, before or Before.nothing(), accepted or {}, np.array(aside), number
-        )
-
-    def test_what_an_expectation_sets_aside_is_accepted(self):
-        found = self.history(aside=(0, 7, 0))
-        self.assertEqual(found.state.tolist(), [State.OPEN, State.ACCEPTED, State.OPEN])
-        self.assertEqual(found.aside.tolist(), [0, 7, 0])
+    def history(self, before=None, number=1):
+        return findings.history(self.KEY, before or Before.nothing(), number)
 
     def test_the_first_comparison_has_nothing_new(self):
         found = self.history()
         self.assertEqual((found.fresh.any(), found.since.tolist()), (False, [1, 1, 1]))
 
     def test_new_since_and_returned(self):
-        before = self.before([2, 3], [State.OPEN, State.CLEARED], [1, 2])
+        before = self.before([2, 3], [False, True], [1, 2])
         found = self.history(before, number=4)
         self.assertEqual(found.since.tolist(), [4, 1, 2])
         self.assertEqual(found.fresh.tolist(), [True, False, False])
         self.assertEqual(found.returned.tolist(), [False, False, True])
 
-    def test_accepted_as_long_as_it_looks_the_same(self):
-        accepted = {1: 10, 2: 21}
-        found = self.history(accepted=accepted)
-        self.assertEqual(found.state.tolist(), [State.ACCEPTED, State.OPEN, State.OPEN])
-        undone = self.history()
-        self.assertEqual(undone.state.tolist(), [State.OPEN] * 3)
-
     def test_what_is_gone_and_what_could_not_be_seen(self):
-        before = self.before([3, 4, 5, 6], [State.OPEN, State.OPEN, State.OPEN, State.CLEARED], page=[3, 40, 50, 50])
+        before = self.before([3, 4, 5, 6], [False, False, False, True], page=[3, 40, 50, 50])
         gone, unseen = findings.left_over(self.KEY, before, np.array([50]))
         self.assertEqual(gone.tolist(), [False, True, False, True])
         self.assertEqual(unseen.tolist(), [False, False, True, False])
 
     def test_what_pages_share_is_not_cleared_where_most_pages_could_not_be_judged(self):
         shared = np.array([kind.shared for kind in (kinds.TEMPLATE_LINK, kinds.TEMPLATE_TEXT, kinds.TITLE)])
-        states = np.array([State.OPEN, State.CLEARED, State.OPEN])
-        before = Before(np.array([7, 8, 9]), np.array([70, 80, 90]), states, np.array([1, 1, 1]), shared=shared)
+        cleared_before = np.array([False, True, False])
+        before = Before(np.array([7, 8, 9]), np.array([70, 80, 90]), cleared_before, np.array([1, 1, 1]), shared=shared)
         for unsure, cleared, unseen in (
             (False, [True, True, True], [False, False, False]),
             (True, [False, True, True], [True, False, False]),

@@ -5,12 +5,10 @@ import unittest
 
 import numpy as np
 
-from palinode.core import causes, findings
-from palinode.core.causes.cause import Ground
 from palinode.core.checks.pages import findings as page_findings
 from palinode.core.fates import Fate
-from palinode.core.findings import Before, State
-from tests.core.build import Given, causes_of, ground, html, ledger
+from palinode.core.judgement import Accepted, marks
+from tests.core.build import Given, causes_of, ground, html, judged, ledger
 
 SECTIONS = ("journal", "shop", "people", "")
 
@@ -91,15 +89,9 @@ class PropertiesTest(unittest.TestCase):
     def test_accepted_and_taken_back_leaves_everything_as_before(self):
         for seed in self.SEEDS:
             on = ground(*drawn(seed))
-            none = np.zeros(len(on.findings), np.int64)
-
-            def course(accepted, on=on, none=none):
-                return findings.history(on.findings.key, on.findings.seen, Before.nothing(), accepted, none, 1)
-
-            def causes_with(accepted, on: Ground = on, course=course):
-                return [(c.kind, c.number) for c in causes.find(on, course(accepted).state == State.OPEN)]
-
-            everything = dict(zip(on.findings.key.tolist(), on.findings.seen.tolist(), strict=True))
-            before = causes_with({})
-            self.assertEqual(causes_with(everything), [])
-            self.assertEqual(causes_with({}), before)
+            everything = Accepted.of([(7, marks(on.findings.key, on.findings.seen))])
+            before, accepted = judged(on), judged(on, everything)
+            self.assertEqual(accepted.causes, ())
+            self.assertEqual(set(accepted.decision.tolist()), {7} if len(on.findings) else set())
+            self.assertEqual(judged(on).causes, before.causes)
+            self.assertEqual(sum(one.findings for one in before.causes), sum(one.number for one in causes_of(on)))

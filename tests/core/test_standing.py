@@ -1,20 +1,21 @@
 """Causes and the sentence."""
 
 import unittest
+from types import SimpleNamespace
 
-import numpy as np
-
-from palinode.core import standing
 from palinode.core.causes.cause import Ground
 from palinode.core.checks.pages import findings as page_findings
 from palinode.core.weight import Weight
-from tests.core.build import html, ledger
+from tests.core import build
+from tests.core.build import causes_of, html, ledger
 
 
-def judged(left, right, lines=""):
+def judged(left, right, lines="", **more):
+    """Return the standing of two sides, with the causes in the order of the judgement."""
     held = ledger(left, right, lines)
-    found = page_findings.find(held)
-    return standing.judge(Ground(held, found), np.ones(len(found), bool))
+    ground = Ground(held, page_findings.find(held))
+    causes, made = causes_of(ground), build.judged(ground, **more)
+    return SimpleNamespace(**made.standing, causes=[causes[one.place] for one in made.causes], judged=made)
 
 
 PAGES = {"/": html("Home")} | {f"/{s}/{n}": html(f"{s}{n}") for s in ("journal", "shop") for n in range(5)}
@@ -28,7 +29,7 @@ class StandingTest(unittest.TestCase):
         found = judged(PAGES, PAGES)
         self.assertEqual(found.sentence, "Every page is where it is expected. Nothing seen blocks the switch.")
         self.assertFalse(found.blocks)
-        self.assertIn("links", found.plain()["not_looked_at"])
+        self.assertIn("links", found.not_looked_at)
         self.assertNotIn("ready", found.sentence.lower())
 
     def test_nothing_judged(self):
@@ -90,8 +91,14 @@ class StandingTest(unittest.TestCase):
     def test_new_pages_are_a_note(self):
         found = judged(PAGES, PAGES | {"/hello-world": html("Hello")})
         self.assertEqual([(c.kind, c.weight) for c in found.causes], [("pages_new", Weight.NOTE)])
-        self.assertEqual(found.plain()["causes"][0]["title"], "One page exists only at the destination")
+        self.assertEqual(found.causes[0].plain()["title"], "One page exists only at the destination")
 
     def test_counts_add_up(self):
         found = judged(PAGES, {path: given for path, given in PAGES.items() if path != "/shop/1"} | {"/n": html("N")})
         self.assertEqual(found.summary, "10 kept, 1 not judged, 1 new.")
+
+    def test_what_it_leads_to_follows_from_the_stage(self):
+        right = dict(PAGES) | {"/shop/1": (404, "")}
+        self.assertTrue(judged(PAGES, right, stage="watch").sentence.startswith("Not ready to sign off."))
+        self.assertTrue(judged(PAGES, right, stage="switch").sentence.startswith("Not ready to switch."))
+        self.assertIn("keeps you from signing off", judged(PAGES, PAGES, stage="signoff").sentence)

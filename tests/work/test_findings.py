@@ -42,15 +42,15 @@ class FindingsTest(MoveTestCase):
         return {(row["kind"], (row["left_address"] or row["right_address"]).split(".example")[1]): row for row in rows}
 
     def accept(self, comparison: Comparison, choice: Choice, ends_at=None) -> Decision:
-        chosen = findings.accepting(comparison, choice, 100)
-        return decisions.decide(self.of_move, "accept", {"findings": chosen}, "as agreed", self.user, ends_at)
+        scope = decisions.of_marks(findings.open_marks(comparison, choice, 100))
+        return decisions.decide(self.of_move, "accept", scope, "as agreed", self.user, ends_at)
 
     def test_where_no_verdict_is_reached_nothing_is_kept(self):
         self.begin({})
         made = self.round()
         capture = made.right
         again = Comparison.objects.create(move=self.of_move, left=made.left, right=capture, rule=made.rule)
-        failing = patch("palinode.work.comparing.verdict.reach", side_effect=ValueError("a page too many"))
+        failing = patch("palinode.work.comparing.comparison_findings.find", side_effect=ValueError("a page too many"))
         with failing, self.assertRaises(ValueError):
             comparison_job.make(again)
         again.refresh_from_db()
@@ -114,8 +114,8 @@ class FindingsTest(MoveTestCase):
         self.begin({"/a": page("Other", text="x"), "/b": GONE, "/extra": page("Extra"), "/": page("Home", "/extra")})
         comparison = self.round()
         total, rows = findings.page(comparison, Choice(), 0, 500)
-        self.assertEqual(sum(row[3] for row in comparison.findings), total)
-        self.assertEqual([row["rank"] for row in rows], list(range(total)))
+        self.assertEqual(sum(row[3] for row in comparison.counts), total)
+        self.assertEqual(sorted(row["number"] for row in rows), list(range(total)))
         weights = [Weight[row["weight"].upper()] for row in rows]
         self.assertEqual(weights, sorted(weights))
         for choice in (Choice(weight=Weight.MEND), Choice(state=State.OPEN), Choice(cause=0), Choice(find="/b")):
@@ -158,7 +158,7 @@ class FindingsTest(MoveTestCase):
     def test_a_cause_that_is_mended_is_captured_again_alone(self):
         self.begin({"/b": GONE})
         first = self.round()
-        (cause,) = [at for at, one in enumerate(first.standing["causes"]) if one["kind"] == "pages_lost"]
+        (cause,) = [one["number"] for one in first.standing["causes"] if one["kind"] == "pages_lost"]
         self.right["/b"] = LEFT["/b"]
         asked = len(self.new.asked)
         capture = cause_recheck.begin(Comparison.objects.get(pk=first.pk), cause)

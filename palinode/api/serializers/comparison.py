@@ -23,12 +23,13 @@ class FindingCountSerializer(serializers.Serializer[object]):
 class CauseSerializer(serializers.Serializer[object]):
     """A cause, with the filter that leads to its rows."""
 
+    number = serializers.IntegerField(help_text="By which its findings and rows are chosen; no judgement changes it.")
     kind = serializers.CharField()
     weight = serializers.ChoiceField(choices=["blocks", "mend", "note"])
     title = serializers.CharField()
     detail = serializers.CharField()
     remedy = serializers.CharField()
-    findings = serializers.IntegerField(default=0)
+    findings = serializers.IntegerField(default=0, help_text="Open ones.")
     rows = serializers.IntegerField()
     show = serializers.DictField(child=serializers.CharField())
     line = serializers.CharField(default="", help_text="A line for the address rule that would say it; empty for none.")
@@ -91,6 +92,7 @@ class ComparisonSerializer(serializers.Serializer[object]):
     crossing = BandSerializer(many=True)
     findings = FindingCountSerializer(many=True)
     standing = StandingSerializer(allow_null=True)
+    judgement = serializers.IntegerField(allow_null=True, help_text="Number of its last judgement.")
     asked_at = serializers.DateTimeField(allow_null=True, help_text="When checks asked the right side anew.")
     created_at = serializers.DateTimeField()
 

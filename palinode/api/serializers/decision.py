@@ -16,7 +16,9 @@ class DecisionSerializer(serializers.Serializer[object]):
     """Of a pair made or parted: the source page, and with it ``right``, the destination page."""
     right = serializers.CharField(required=False, allow_blank=True, max_length=8_000)
     findings = serializers.IntegerField(read_only=True)
-    """How many findings are accepted; of an expectation, how many it set aside in the last comparison."""
+    """How many findings are accepted; of an expectation, how many it sets aside in the last comparison."""
+    aside = serializers.IntegerField(read_only=True)
+    """How many findings of the last comparison it sets aside."""
     side = serializers.CharField(read_only=True)
     """Of an override, with ``what``: ``certificate``, ``robots``, ``baseline``, or ``weight`` of a kind of finding."""
     what = serializers.CharField(read_only=True)

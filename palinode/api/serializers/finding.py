@@ -15,7 +15,7 @@ WEIGHTS = [weight.word for weight in Weight]
 class FindingSerializer(serializers.Serializer[object]):
     """One difference or fault."""
 
-    rank = serializers.IntegerField()
+    number = serializers.IntegerField(help_text="Its place among all findings of the comparison.")
     check = serializers.CharField(help_text="Name of the check that found it.")
     kind = KindField()
     label = serializers.CharField()
@@ -26,7 +26,12 @@ class FindingSerializer(serializers.Serializer[object]):
     fresh = serializers.BooleanField(help_text="The comparison before did not have it.")
     returned = serializers.BooleanField(help_text="It was cleared, and is back.")
     row = serializers.IntegerField(allow_null=True, help_text="Rank of its row in the ledger of its check.")
-    cause = serializers.IntegerField(allow_null=True, help_text="Place among the standing's causes.")
+    cause = serializers.IntegerField(allow_null=True, help_text="Number of its cause.")
+    decision = serializers.IntegerField(allow_null=True, help_text="The decision that sets it aside.")
+    decided_by = serializers.CharField(allow_blank=True)
+    reason = serializers.CharField(allow_blank=True)
+    decided_at = serializers.DateTimeField(allow_null=True)
+    ends_at = serializers.DateTimeField(allow_null=True)
     left_address = serializers.CharField(allow_null=True)
     right_address = serializers.CharField(allow_null=True)
     detail = serializers.CharField(allow_blank=True)
@@ -49,7 +54,7 @@ class FindingsPageSerializer(serializers.Serializer[object]):
 class AcceptSerializer(serializers.Serializer[object]):
     """Which findings to accept: some, those on some pages, or all open ones of a choice; why, and until when."""
 
-    ranks = serializers.ListField(child=serializers.IntegerField(min_value=0), required=False, max_length=10_000)
+    numbers = serializers.ListField(child=serializers.IntegerField(min_value=0), required=False, max_length=10_000)
     check = CheckField(required=False)
     rows = serializers.ListField(
         child=serializers.IntegerField(min_value=0),
@@ -66,11 +71,23 @@ class AcceptSerializer(serializers.Serializer[object]):
 
 
 class AcceptedSerializer(serializers.Serializer[object]):
-    """What was accepted, and the comparison that shows it."""
+    """What was accepted."""
 
     findings = serializers.IntegerField()
     decision = serializers.IntegerField()
-    comparison = serializers.IntegerField()
+
+
+class RevokeSerializer(serializers.Serializer[object]):
+    """Which accepted findings are to be open again: some, or all that a decision accepted."""
+
+    numbers = serializers.ListField(child=serializers.IntegerField(min_value=0), required=False, max_length=10_000)
+    decision = serializers.IntegerField(required=False, min_value=1)
+
+
+class RevokedSerializer(serializers.Serializer[object]):
+    """What is open again."""
+
+    findings = serializers.IntegerField()
 
 
 class ExpectSerializer(serializers.Serializer[object]):
@@ -94,11 +111,10 @@ class ExpectedSerializer(serializers.Serializer[object]):
     pages = serializers.IntegerField()
     samples = FindingSerializer(many=True)
     decision = serializers.IntegerField(allow_null=True)
-    comparison = serializers.IntegerField(allow_null=True)
 
 
 class MendedSerializer(serializers.Serializer[object]):
-    """Which cause is said to be mended: its place among the standing's causes."""
+    """Which cause is said to be mended."""
 
     cause = serializers.IntegerField(min_value=0)
     capture = serializers.IntegerField(read_only=True)

@@ -27,7 +27,7 @@ class ComparisonsView(APIView):
     @extend_schema(operation_id="comparisons", responses=ComparisonSerializer(many=True))
     def get(self, request: Request, pk: int) -> Response:
         """List those of source and destination, the latest first."""
-        found = access.move(request, pk).comparisons.select_related("left", "right", "move")
+        found = access.move(request, pk).comparisons.select_related("left", "right", "move", "judgement")
         found = found.exclude(left__which=F("right__which"))
         return Response(_plain(found[:50]))
 
@@ -87,9 +87,10 @@ def _plain(comparisons: Sequence[Comparison]) -> list[dict[str, Any]]:
             "crossing": [dict(zip(("left", "right", "fate", "rows"), row, strict=True)) for row in one.crossing],
             "findings": [
                 {"state": state, "weight": weight, "kind": kind, "label": registry.KINDS[kind].label, "number": number}
-                for state, weight, kind, number in one.findings
+                for state, weight, kind, number in one.counts
             ],
             "standing": one.standing or None,
+            "judgement": one.judgement_id,
             "asked_at": asked.get(one.pk),
             "created_at": one.created_at,
         }

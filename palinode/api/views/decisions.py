@@ -11,13 +11,15 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from palinode.api import access
+from palinode.api.errors import Conflict
 from palinode.api.serializers.decision import DecisionSerializer
 from palinode.core import address as addresses
 from palinode.core.address import AddressError
 from palinode.core.expected import Expectation
 from palinode.records import decisions, findings
-from palinode.records.models import Decision
+from palinode.records.models import Decision, Move
 from palinode.work.comparing import comparison_job
+from palinode.work.deciding import judgement
 
 
 class DecisionsView(APIView):
@@ -57,15 +59,38 @@ class DecisionView(APIView):
 
     @extend_schema(operation_id="withdraw_decision", responses={204: None})
     def delete(self, request: Request, pk: int) -> Response:
-        """Revoke it; it stays on record, and a comparison follows."""
+        """Revoke it; it stays on record. What follows from it is judged or compared anew."""
         found = Decision.objects.filter(move__memberships__user=request.user, pk=pk).first()
         if found is None:
             raise Http404
         with transaction.atomic():
             if decisions.holding(found.move).filter(pk=found.pk).exists():
-                decisions.withdraw(found, request.user)
-                comparison_job.order_latest(found.move)
+                _renewed(found, decisions.withdraw(found, request.user))
         return Response(status=204)
+
+
+class UndoView(APIView):
+    """The last decision undone."""
+
+    @extend_schema(operation_id="undo", request=None, responses={200: DecisionSerializer})
+    def post(self, request: Request, pk: int) -> Response:
+        """Take back what this person decided last about the move; what that superseded holds again."""
+        move = access.move(request, pk)
+        with transaction.atomic():
+            Move.objects.select_for_update().get(pk=move.pk)
+            found = decisions.last_of(move, request.user)
+            if found is None:
+                raise Conflict("There is nothing of yours to undo.")
+            _renewed(found, decisions.undo(found, request.user))
+        return Response(_decision(found, False))
+
+
+def _renewed(decision: Decision, by: Decision) -> None:
+    """Judge or compare anew after ``by`` changed a decision, whichever it takes."""
+    if decisions.is_of_judgement(decision):
+        judgement.renew_latest(decision.move, by)
+    else:
+        comparison_job.order_latest(decision.move)
 
 
 def _scope(data: dict[str, Any]) -> dict[str, str]:
@@ -100,7 +125,8 @@ def _decision(one: Decision, holds: bool, aside: int = 0) -> dict[str, Any]:
         "what": one.scope.get("what", ""),
         "left": one.scope.get("left", ""),
         "right": one.scope.get("right", ""),
-        "findings": len(one.scope.get("findings", [])) or aside,
+        "findings": len(decisions.marks(one.scope)) or aside,
+        "aside": aside,
         "says": _says(one),
         "ends_at": one.ends_at,
         "reason": one.reason,

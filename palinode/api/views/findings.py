@@ -16,7 +16,7 @@ from rest_framework.views import APIView
 
 from palinode.api import access, streaming
 from palinode.api.errors import Conflict
-from palinode.api.parameters import number
+from palinode.api.parameters import number as whole
 from palinode.api.serializers.check import ItemsSerializer
 from palinode.api.serializers.finding import (
     STATES,
@@ -28,6 +28,8 @@ from palinode.api.serializers.finding import (
     FindingSerializer,
     FindingsPageSerializer,
     MendedSerializer,
+    RevokedSerializer,
+    RevokeSerializer,
     WeighSerializer,
 )
 from palinode.api.views.checks import ENDINGS, TYPES, items_plain
@@ -36,13 +38,13 @@ from palinode.core.expected import Expectation, ExpectationError
 from palinode.core.findings import State
 from palinode.core.weight import Weight
 from palinode.records import decisions, exports, findings
-from palinode.records.findings import Choice, Judged
-from palinode.records.models import Decision
+from palinode.records.findings import Choice
+from palinode.records.judgements import JudgedFindings
+from palinode.records.models import Comparison, Decision
 from palinode.work.capturing import capture_job
 from palinode.work.capturing.asking import AskingError
 from palinode.work.capturing.recapture import AgainError
-from palinode.work.comparing import comparison_job
-from palinode.work.deciding import cause_recheck, expected_differences
+from palinode.work.deciding import cause_recheck, expected_differences, judgement
 
 MOST_ROWS = 500
 SAMPLES = 8
@@ -59,7 +61,8 @@ class FindingsView(APIView):
             OpenApiParameter("state", enum=STATES, description="One state; all without it."),
             OpenApiParameter("weight", enum=WEIGHTS),
             OpenApiParameter("kind", description="One kind, by its word."),
-            OpenApiParameter("cause", OpenApiTypes.INT, description="Place among the standing's causes."),
+            OpenApiParameter("cause", OpenApiTypes.INT, description="Number of a cause."),
+            OpenApiParameter("decision", OpenApiTypes.INT, description="Those that one decision sets aside."),
             OpenApiParameter("find", description="Part of an address, or of what is said."),
             OpenApiParameter("check", description="Those of one check, by its name."),
             OpenApiParameter("row", OpenApiTypes.INT, description="Those on one row of the check, by its rank."),
@@ -76,12 +79,13 @@ class FindingsView(APIView):
             state=State[query["state"].upper()] if query.get("state") in STATES else None,
             weight=Weight[query["weight"].upper()] if query.get("weight") in WEIGHTS else None,
             kind=query["kind"] if query.get("kind") in registry.KINDS else None,
-            cause=number(query, "cause", 0, 32_000) if query.get("cause") else None,
+            cause=whole(query, "cause", 0, 32_000) if query.get("cause") else None,
+            decision=whole(query, "decision", 0, 2**62) if query.get("decision") else None,
             find=query.get("find", "").strip(),
             check=query["check"] if query.get("check") in registry.BY_NAME else None,
-            rows=(number(query, "row", 0, 10**9),) if query.get("row") else None,
+            rows=(whole(query, "row", 0, 10**9),) if query.get("row") else None,
         )
-        first, most = number(query, "first", 0, 10**9), number(query, "rows", 200, MOST_ROWS)
+        first, most = whole(query, "first", 0, 10**9), whole(query, "rows", 200, MOST_ROWS)
         total, rows = findings.page(comparison, choice, first, most)
         shown = {"total": total, "first": first, "rows": rows, **findings.by_kind(comparison, choice)}
         return HttpResponse(orjson.dumps(shown), content_type="application/json")
@@ -91,10 +95,12 @@ class FindingView(APIView):
     """One finding."""
 
     @extend_schema(operation_id="finding", responses=FindingSerializer)
-    def get(self, request: Request, pk: int, rank: int) -> HttpResponse:
+    def get(self, request: Request, pk: int, number: int) -> HttpResponse:
         """Show it."""
-        judged = _judged(request, pk, rank)
-        return HttpResponse(orjson.dumps(findings.shown(judged, np.array([rank]))[0]), content_type="application/json")
+        judged = _judged(request, pk, number)
+        return HttpResponse(
+            orjson.dumps(findings.shown(judged, np.array([number]))[0]), content_type="application/json"
+        )
 
 
 class PagesOfFindingView(APIView):
@@ -105,18 +111,18 @@ class PagesOfFindingView(APIView):
         parameters=[OpenApiParameter("first", OpenApiTypes.INT), OpenApiParameter("rows", OpenApiTypes.INT)],
         responses=ItemsSerializer,
     )
-    def get(self, request: Request, pk: int, rank: int) -> HttpResponse:
+    def get(self, request: Request, pk: int, number: int) -> HttpResponse:
         """Return some of them, by section and address, and how many there are; none where they are not listed."""
-        judged = _judged(request, pk, rank)
+        judged = _judged(request, pk, number)
         query = request.query_params
-        first, most = number(query, "first", 0, 10**9), number(query, "rows", 200, MOST_ROWS)
-        shown = items_plain(pk, findings.pages_of(judged, rank, first, most), first)
+        first, most = whole(query, "first", 0, 10**9), whole(query, "rows", 200, MOST_ROWS)
+        shown = items_plain(pk, findings.pages_of(judged, number, first, most), first)
         return HttpResponse(orjson.dumps(shown), content_type="application/json")
 
 
-def _judged(request: Request, pk: int, rank: int) -> Judged:
-    judged = Judged(access.comparison(request, pk))
-    if rank >= len(judged.records):
+def _judged(request: Request, pk: int, number: int) -> JudgedFindings:
+    judged = JudgedFindings(access.comparison(request, pk))
+    if number >= len(judged.records):
         raise Http404
     return judged
 
@@ -126,15 +132,15 @@ class AcceptView(APIView):
 
     @extend_schema(operation_id="accept", request=AcceptSerializer, responses={201: AcceptedSerializer})
     def post(self, request: Request, pk: int) -> Response:
-        """Accept open findings with one reason, and compare again; they stay accepted as long as they look the same."""
+        """Accept open findings with one reason; they stay accepted as long as they look the same."""
         comparison = access.comparison(request, pk)
         given = AcceptSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         data = given.validated_data
         if data.get("ends_at") and data["ends_at"] <= timezone.now():
             raise ValidationError({"ends_at": "This moment is past already."})
-        chosen = findings.accepting(comparison, _choice(data), MOST_ACCEPTED + 1)
-        if not chosen:
+        chosen = findings.open_marks(comparison, _choice(data), MOST_ACCEPTED + 1)
+        if not len(chosen):
             raise Conflict("None of these findings is open any more. Look at the latest comparison.")
         if len(chosen) > MOST_ACCEPTED:
             raise ValidationError(f"These are more than {MOST_ACCEPTED:,} findings. Choose fewer, or retire a section.")
@@ -142,13 +148,40 @@ class AcceptView(APIView):
             made = decisions.decide(
                 comparison.move,
                 str(Decision.Kind.ACCEPT),
-                {"findings": chosen},
+                decisions.of_marks(chosen),
                 data["reason"],
                 request.user,
                 data.get("ends_at"),
             )
-            again = comparison_job.order(comparison.move, comparison.left, comparison.right)
-        return Response({"findings": len(chosen), "decision": made.pk, "comparison": again.pk}, status=201)
+            _judge(comparison, made)
+        return Response({"findings": len(chosen), "decision": made.pk}, status=201)
+
+
+class RevokeView(APIView):
+    """Findings that were accepted, open again."""
+
+    @extend_schema(operation_id="revoke_acceptance", request=RevokeSerializer, responses={200: RevokedSerializer})
+    def post(self, request: Request, pk: int) -> Response:
+        """Revoke what accepts some findings, for these alone; the decision stays for all others."""
+        comparison = access.comparison(request, pk)
+        given = RevokeSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        data = given.validated_data
+        if "numbers" not in data and "decision" not in data:
+            raise ValidationError("Name the findings: by their numbers, or by the decision that accepted them.")
+        choice = Choice(
+            numbers=tuple(data["numbers"]) if "numbers" in data else None, decision=data.get("decision"), check=None
+        )
+        with transaction.atomic():
+            chosen = findings.accepted_marks(comparison, choice)
+            held = {one.pk: one for one in decisions.holding(comparison.move, "accept").filter(pk__in=chosen)}
+            if chosen and not held:
+                raise Conflict("These are set aside by what is expected. Revoke or narrow that, under Decisions.")
+            if not chosen:
+                raise Conflict("None of these findings is accepted any more. Look at the latest comparison.")
+            made = [decisions.without(one, chosen[number], request.user) for number, one in held.items()]
+            _judge(comparison, made[-1])
+        return Response({"findings": sum(len(chosen[number]) for number in held)})
 
 
 class ExpectView(APIView):
@@ -156,7 +189,7 @@ class ExpectView(APIView):
 
     @extend_schema(operation_id="expect", request=ExpectSerializer, responses={200: ExpectedSerializer})
     def post(self, request: Request, pk: int) -> Response:
-        """Try what an expectation would set aside; with a reason, decide it and compare again."""
+        """Try what an expectation would set aside; with a reason, decide it."""
         comparison = access.comparison(request, pk)
         given = ExpectSerializer(data=request.data)
         given.is_valid(raise_exception=True)
@@ -170,15 +203,14 @@ class ExpectView(APIView):
             "pages": len({row["left_address"] for row in rows}),
             "samples": rows[:SAMPLES],
             "decision": None,
-            "comparison": None,
         }
         if reason := given.validated_data.get("reason", "").strip():
             with transaction.atomic():
                 made = decisions.decide(
                     comparison.move, str(Decision.Kind.EXPECT), expectation.plain(), reason, request.user
                 )
-                again = comparison_job.order(comparison.move, comparison.left, comparison.right)
-            answer |= {"decision": made.pk, "comparison": again.pk}
+                _judge(comparison, made)
+            answer |= {"decision": made.pk}
         return Response(answer)
 
 
@@ -191,7 +223,7 @@ class MendedView(APIView):
         comparison = access.comparison(request, pk)
         given = MendedSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        if given.validated_data["cause"] >= len((comparison.standing or {}).get("causes", [])):
+        if given.validated_data["cause"] not in {one["number"] for one in comparison.standing.get("causes", [])}:
             raise ValidationError({"cause": "There is no such cause in this comparison."})
         try:
             capture = cause_recheck.begin(comparison, given.validated_data["cause"])
@@ -207,15 +239,14 @@ class WeighView(APIView):
 
     @extend_schema(operation_id="weigh", request=WeighSerializer, responses={204: None})
     def post(self, request: Request, pk: int) -> Response:
-        """Give a kind of finding another weight in this move; a comparison follows."""
+        """Give a kind of finding another weight in this move."""
         move = access.move(request, pk)
         given = WeighSerializer(data=request.data)
         given.is_valid(raise_exception=True)
         data = given.validated_data
         scope = {"what": "weight", "kind": data["kind"], "weight": data["weight"]}
         with transaction.atomic():
-            decisions.weigh(move, scope, data["reason"], request.user)
-            comparison_job.order_latest(move)
+            judgement.renew_latest(move, decisions.weigh(move, scope, data["reason"], request.user))
         return Response(status=204)
 
 
@@ -239,13 +270,20 @@ class FindingsExportView(APIView):
         )
 
 
+def _judge(comparison: Comparison, decision: Decision | None) -> None:
+    """Judge a comparison anew, and the last one of its move, which may be another."""
+    latest = judgement.renew_latest(comparison.move, decision)
+    if latest != comparison:
+        judgement.renew(comparison, decision)
+
+
 def _choice(data: dict[str, Any]) -> Choice:
-    if data.get("ranks") is not None:
-        return Choice(ranks=tuple(data["ranks"]))
+    if data.get("numbers") is not None:
+        return Choice(numbers=tuple(data["numbers"]))
     if "rows" in data:
         return Choice(check=data.get("check", "pages"), rows=tuple(data["rows"]))
     if not any(name in data for name in ("weight", "kind", "cause", "find")):
-        raise ValidationError("Name the findings: by their ranks, a weight, a kind, a cause or a part of an address.")
+        raise ValidationError("Name the findings: by their numbers, a weight, a kind, a cause or a part of an address.")
     return Choice(
         weight=Weight[data["weight"].upper()] if "weight" in data else None,
         kind=data.get("kind"),

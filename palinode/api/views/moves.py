@@ -15,6 +15,7 @@ from palinode.api.serializers.move import DeletionSerializer, MoveLineSerializer
 from palinode.records.models import Capture, Comparison, Move
 from palinode.work import move_deletion, move_setup
 from palinode.work.comparing import comparison_job
+from palinode.work.deciding import judgement
 
 
 class MovesView(APIView):
@@ -53,6 +54,8 @@ class MoveView(APIView):
                 move_setup.edit(move, given.validated_data, request.user)
                 if {"rule", "baseline"} & set(given.validated_data):
                     comparison_job.order_latest(move)
+                elif "stage" in given.validated_data:
+                    judgement.renew_latest(move)
         except move_setup.BaselineError as error:
             raise ValidationError({"baseline": str(error)}) from None
         return Response(_shown(request, access.move(request, pk)))

@@ -77,12 +77,12 @@ FINDERS: tuple[Finder, ...] = (
 )
 
 
-def find(ground: Ground, wanted: np.ndarray) -> list[Cause]:
-    """Return the causes of the findings ``wanted`` (bool), by weight, then by number of rows.
+def find(ground: Ground) -> list[Cause]:
+    """Return the causes of all findings, by weight, then by number of rows.
 
     A cause weighs what the heaviest of its findings weighs, so that the weights of a move hold for it too.
     """
-    free = wanted.copy()
+    free = np.ones(len(ground.findings), bool)
     found: list[Cause] = []
     for finder in FINDERS:
         for cause in finder(ground, free):

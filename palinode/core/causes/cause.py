@@ -45,7 +45,7 @@ class Cause:
 
     @property
     def number(self) -> int:
-        """How many findings it takes."""
+        """How many findings it takes, open or not."""
         return int(self.takes.sum())
 
     def plain(self) -> dict[str, Any]:
@@ -56,6 +56,7 @@ class Cause:
             "title": sentence(self.title),
             "detail": sentence(self.detail),
             "remedy": self.remedy,
+            "raised": self.raised,
             "findings": self.number,
             "rows": self.pages,
             "show": self.show,

@@ -2,7 +2,7 @@
 
 from palinode.core.findings.finding import Finding
 from palinode.core.findings.findings import Findings, Many, columns, joined, ranked
-from palinode.core.findings.history import Before, FindingHistory, State, history, left_over, since_before
+from palinode.core.findings.history import Before, FindingHistory, State, history, left_over
 
 __all__ = [
     "Before",
@@ -16,5 +16,4 @@ __all__ = [
     "joined",
     "left_over",
     "ranked",
-    "since_before",
 ]

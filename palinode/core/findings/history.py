@@ -1,6 +1,5 @@
-"""What became of findings since the comparison before, and what a person accepted."""
+"""What became of findings since the comparison before."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import IntEnum
 
@@ -29,7 +28,8 @@ class Before:
     key: np.ndarray
     subject: np.ndarray
     """int64: identity of what each is about."""
-    state: np.ndarray
+    cleared: np.ndarray
+    """bool: it was gone already."""
     since: np.ndarray
     """int16: the round in which it was found first."""
     is_first: bool = False
@@ -41,58 +41,30 @@ class Before:
     def nothing(cls) -> "Before":
         """Return what stands before a first comparison."""
         none = np.zeros(0, np.int64)
-        return cls(none, none, none, none, True)
+        return cls(none, none, none.astype(bool), none, True)
 
 
 @dataclass(frozen=True)
 class FindingHistory:
     """What became of n findings; arrays of shape (n,)."""
 
-    state: np.ndarray
     since: np.ndarray
+    """int64: the round in which each was found first."""
     returned: np.ndarray
     """bool: it was cleared, and is back."""
     fresh: np.ndarray
     """bool: it was not there in the comparison before, of which there was one."""
-    aside: np.ndarray
-    """int64: number of the expectation that sets it aside, 0 for none."""
 
 
-def history(
-    key: np.ndarray, seen: np.ndarray, before: Before, accepted: Mapping[int, int], aside: np.ndarray, number: int
-) -> FindingHistory:
-    """Return the history of findings with these keys (int64, n) in round ``number``.
-
-    ``seen`` says what each looks like; one that was ``accepted`` (key to seen) is so as long as it looks the same.
-    So is one that an expectation sets ``aside`` (int64, n: its number, 0 for none).
-    """
+def history(key: np.ndarray, before: Before, number: int) -> FindingHistory:
+    """Return the history of findings with these keys (int64, n) in round ``number``."""
     order = np.argsort(before.key)
     at = find(before.key[order], key)
     there = at >= 0
     row = np.append(order, -1)[at]
     since = np.where(there, np.append(before.since, number)[row], number)
-    was_cleared = there & (np.append(before.state, State.OPEN)[row] == State.CLEARED)
-    holds = np.array(
-        [accepted.get(one) == looks for one, looks in zip(key.tolist(), seen.tolist(), strict=True)], bool
-    ) if accepted else np.zeros(len(key), bool)  # fmt: skip
-    holds |= aside != 0
-    state = np.where(holds, State.ACCEPTED, State.OPEN)
-    return FindingHistory(state, since, was_cleared, ~there & (not before.is_first), aside)
-
-
-def since_before(history: FindingHistory, before: Before, gone: np.ndarray) -> dict[str, int]:
-    """Return how many findings are new, back again, and cleared since the comparison before; nothing for a first one.
-
-    ``gone`` (bool, b) are findings of before that are not there any more.
-    """
-    if before.is_first:
-        return {}
-    is_open = history.state == State.OPEN
-    return {
-        "fresh": int((history.fresh & is_open).sum()),
-        "returned": int((history.returned & is_open).sum()),
-        "cleared": int((gone & (before.state != State.CLEARED)).sum()),
-    }
+    was_cleared = there & np.append(before.cleared, False)[row]
+    return FindingHistory(since, was_cleared, ~there & (not before.is_first))
 
 
 def left_over(
@@ -105,7 +77,7 @@ def left_over(
     cleared stays so.
     """
     missing = find(np.sort(key), before.key) < 0
-    unseen = missing & np.isin(before.subject, not_judged) & (before.state != State.CLEARED)
+    unseen = missing & np.isin(before.subject, not_judged) & ~before.cleared
     if unsure and before.shared is not None:
-        unseen |= missing & before.shared & (before.state != State.CLEARED)
+        unseen |= missing & before.shared & ~before.cleared
     return missing & ~unseen, unseen

@@ -14,7 +14,6 @@ _TRUTH: Shape = {"type": "boolean"}
 _TEXT: Shape = {"type": "string", "maxLength": 24_000}
 _COUNT: Shape = {"type": "integer", "minimum": 0, "maximum": 2**62}
 _MEASURE: Shape = {"type": "number", "minimum": 0, "maximum": 2**62}
-_IDENT: Shape = {"type": "integer", "minimum": -(2**63), "maximum": 2**63 - 1}
 
 
 def _list(of: Shape, most: int = 1_000_000) -> Shape:
@@ -126,8 +125,12 @@ KINDS = _list(_KIND, 1_000)
 CROSSING = _list(_row(_TEXT, _TEXT, _FATE, _COUNT))
 FINDINGS = _list(_row(_STATE, _WEIGHT, _KIND, _COUNT))
 
+WEIGHTS = _list(_WEIGHT, 1_000)
+NUMBERS = _list(_COUNT, 100_000)
+
 _CAUSE = _record(
-    {"show": {"type": "object", "additionalProperties": _TEXT, "maxProperties": 10}},
+    {"show": {"type": "object", "additionalProperties": _TEXT, "maxProperties": 10}, "number": _COUNT},
+    raised=_TRUTH,
     kind=_TEXT,
     weight=_WEIGHT,
     title=_TEXT,
@@ -140,16 +143,23 @@ _CAUSE = _record(
     everywhere=_TRUTH,
 )
 
+CAUSES = _list(_CAUSE, 10_000)
+
+BASIS: Shape = {
+    "anyOf": [
+        _record(),
+        _record(counts=_record(**dict.fromkeys((fate.word for fate in Fate), _COUNT)), limits=TEXTS, unseen=TEXTS),
+    ]
+}
+
 STANDING: Shape = {
     "anyOf": [
         {"type": "object", "maxProperties": 0},
         _record(
-            {"since": _counts_by_word(10)},
+            {"since": {"anyOf": [{"type": "null"}, _counts_by_word(10)]}, "not_looked_at": TEXTS, "causes": CAUSES},
             sentence=_TEXT,
             summary=_TEXT,
             blocks=_TRUTH,
-            not_looked_at=TEXTS,
-            causes=_list(_CAUSE, 10_000),
         ),
     ]
 }
@@ -159,7 +169,7 @@ SCOPE: Shape = {
         _record(address=_TEXT),
         _record(section=_TEXT),
         _record(left=_TEXT, right=_TEXT),
-        _record(findings=_list(_row(_IDENT, _IDENT))),
+        _record(marks={"type": "string", "pattern": "^[A-Za-z0-9+/]*=*$", "maxLength": 1_000_000}),
         _record(side=_SIDE, what=_one_of(["certificate", "robots"])),
         _record(what=_one_of(["baseline"]), capture={"type": "string", "pattern": "^[0-9]{1,18}$"}),
         _record(what=_one_of(["weight"]), kind=_KIND, weight=_WEIGHT),

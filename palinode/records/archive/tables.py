@@ -13,7 +13,7 @@ from palinode.core.fields import Field
 from palinode.core.scope import AskedFor
 from palinode.records.archive import shapes
 from palinode.records.captures import PAGED
-from palinode.records.findings import RECORD
+from palinode.records.judgements import RECORD
 from palinode.records.models import (
     Address,
     Answer,
@@ -28,6 +28,7 @@ from palinode.records.models import (
     Comparison,
     ComparisonCapture,
     ComparisonCheck,
+    ComparisonFindings,
     Decision,
     Facts,
     Frontier,
@@ -231,13 +232,11 @@ TABLES = (
         given={
             "state": "CASE WHEN s.state = 'waiting' THEN 'failed' ELSE s.state END",
             "why": "CASE WHEN s.state = 'waiting' THEN 'It was not made when the move was exported.' ELSE s.why END",
+            # It is imported after its comparison.
+            "judgement_id": "NULL",
         },
         holds={f"length(s.rule) <= {rule.LIMIT}": "its rule is too long"},
-        json={
-            "crossing": shapes.CROSSING,
-            "findings": shapes.FINDINGS,
-            "standing": shapes.STANDING,
-        },
+        json={"crossing": shapes.CROSSING},
         most=10_000,
     ),
     Table(
@@ -312,12 +311,27 @@ TABLES = (
         most=1_000_000,
     ),
     Table(
-        Judgement,
+        ComparisonFindings,
         _OF_COMPARISON,
         {"comparison_id": "comparison"},
         holds={f"length(s.findings) % {RECORD.itemsize} = 0": "its findings are none"},
-        json={"kinds": shapes.KINDS},
+        json={"kinds": shapes.KINDS, "causes": shapes.CAUSES, "basis": shapes.BASIS},
         most=10_000,
+    ),
+    Table(
+        Judgement,
+        _OF_COMPARISON,
+        {"comparison_id": "comparison", "decision_id": "decision"},
+        frozenset({"decision_id"}),
+        numbered=True,
+        json={
+            "counts": shapes.FINDINGS,
+            "standing": shapes.STANDING,
+            "weights": shapes.WEIGHTS,
+            "expected": shapes.NUMBERS,
+            "decisions": shapes.NUMBERS,
+        },
+        most=1_000_000,
     ),
     Table(
         Import,

@@ -3,7 +3,7 @@
 from palinode.records.models.answer import Answer, Body, Facts, HeaderSet, Segment, Target
 from palinode.records.models.capture import Capture, Frontier, Pattern, Share
 from palinode.records.models.capture_set import ComparisonCapture, SetMember
-from palinode.records.models.comparison import Comparison, ComparisonCheck, Judgement
+from palinode.records.models.comparison import Comparison, ComparisonCheck, ComparisonFindings, Judgement
 from palinode.records.models.decision import Decision
 from palinode.records.models.imported import Import
 from palinode.records.models.move import Address, ImportedAddress, Membership, Move, Side
@@ -31,6 +31,7 @@ __all__ = [
     "Comparison",
     "ComparisonCapture",
     "ComparisonCheck",
+    "ComparisonFindings",
     "Decision",
     "Facts",
     "Frontier",

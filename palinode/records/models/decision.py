@@ -24,7 +24,7 @@ class Decision(models.Model):
 
     - retire: ``{"address"}`` or ``{"section"}``
     - pair, part: ``{"left", "right"}``
-    - accept: ``{"findings": [[key, seen], …]}``
+    - accept: ``{"marks"}``, base64 of int64 (core/judgement.marks)
     - expect: as core/expected.py keeps it
     - override: ``{"side", "what"}``; ``{"what": "baseline", "capture"}``; ``{"what": "weight", "kind", "weight"}``
     """

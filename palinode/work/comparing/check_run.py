@@ -120,6 +120,7 @@ def draft(compared: Compared, check: Check, options: Any) -> Outcome | None:
 
 def keep(comparison: Comparison, runs: Sequence[Run]) -> list[CheckOutcome]:
     """Write the outcomes that are new, and return those of all checks. Needs a transaction."""
+    outcomes.alone(comparison.move_id)
     kept: list[CheckOutcome] = []
     for one in runs:
         # Pages are the first of all.

@@ -6,11 +6,13 @@ from django.utils import timezone
 
 from palinode.core import rule as rules
 from palinode.core import standing
-from palinode.records import capture_sets, captures, check_options, findings
-from palinode.records.models import Capture, Comparison, ComparisonCheck, Judgement, Move
+from palinode.core.standing import Basis
+from palinode.records import capture_sets, captures, check_options, judgements
+from palinode.records.models import Capture, Comparison, ComparisonCheck, Move
 from palinode.work import job_queue
-from palinode.work.comparing import check_run, difference_signs, page_pairs, verdict
+from palinode.work.comparing import check_run, comparison_findings, difference_signs, page_pairs
 from palinode.work.comparing.page_pairs import Compared
+from palinode.work.deciding import judgement
 
 COMPARE = "compare"
 """Name of the task that makes a comparison (tasks.py)."""
@@ -86,35 +88,33 @@ def make(comparison: Comparison) -> None:
 
 
 def _judge(compared: Compared) -> None:
-    """Run all checks, find what became of their findings since the comparison before, and why; keep it all."""
+    """Run all checks, find what became of their findings since the comparison before, and why; keep and judge it."""
     comparison = compared.comparison
     shared = difference_signs.shared(
         comparison, compared.paired, compared.ledger, compared.rule, compared.volatile, compared.repeated
     )
     runs, missing = check_run.run(compared, shared)
     with transaction.atomic():
-        outcomes, reached = check_run.keep(comparison, runs), verdict.reach(compared, runs, missing)
-        verdict.keep(compared, outcomes, reached)
-        _finish(compared, reached.plain())
+        outcomes, result = check_run.keep(comparison, runs), comparison_findings.find(compared, runs, missing)
+        comparison_findings.keep(compared, outcomes, result)
+        _finish(compared)
+        judgement.renew(comparison)
 
 
 def _hold(compared: Compared) -> None:
     """Keep how two captures of one side differ; it is no verdict, and has no findings."""
     comparison = compared.comparison
     runs, _ = check_run.run(compared, ())
-    changed = standing.changed(compared.ledger, compared.limits)
     with transaction.atomic():
         for place, outcome in enumerate(check_run.keep(comparison, runs)):
             ComparisonCheck.objects.create(comparison=comparison, place=place, outcome=outcome)
-        Judgement.objects.create(comparison=comparison, findings=b"")
-        _finish(compared, changed.plain())
+        _finish(compared)
+        judgements.keep_plain(comparison, standing.changed(Basis.of(compared.ledger, compared.limits)))
 
 
-def _finish(compared: Compared, said: dict[str, object]) -> None:
-    """Write the counts of a comparison and its standing; from then on it is made."""
+def _finish(compared: Compared) -> None:
+    """Write which sections rows go to, and that the comparison is made."""
     comparison = compared.comparison
-    comparison.findings = findings.Judged(comparison).counts()
     comparison.crossing = [list(row) for row in compared.ledger.crossing]
-    comparison.standing = said
     comparison.state = Comparison.State.MADE
-    comparison.save()
+    comparison.save(update_fields=["crossing", "state"])

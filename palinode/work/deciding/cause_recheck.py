@@ -30,8 +30,8 @@ def begin(comparison: Comparison, cause: int) -> Capture:
         if left:
             listed[rule.reached(f"{home.scheme}://{home.host}{addresses.path(left)}")] = None
     settings = Policy.kept(dict(comparison.right.settings))
-    causes = comparison.standing.get("causes", [])
-    if cause < len(causes) and causes[cause].get("everywhere"):
+    causes = {one["number"]: one for one in comparison.standing.get("causes", [])}
+    if cause in causes and causes[cause]["everywhere"]:
         asked = recapture.read(move, "destination", comparison.right_id, What.ALL, "", "")
     else:
         asked = recapture.read(move, "destination", comparison.right_id, What.LIST, "", "\n".join(listed))

@@ -11,7 +11,7 @@ from palinode.core import expected
 from palinode.core import rule as rules
 from palinode.core.checks import registry
 from palinode.core.expected import Differing, Expectation, Said, What
-from palinode.core.findings import Findings, State
+from palinode.core.findings import State
 from palinode.core.volatile import Volatile
 from palinode.records import findings as stored
 from palinode.records import page_texts as kept
@@ -34,11 +34,6 @@ def set_aside(
 ) -> np.ndarray:
     """Return int64 (n,): for each finding the number of the expectation that sets it aside, 0 for none."""
     return expected.set_aside(differing, expectations, _Reading(comparison, volatile).of)
-
-
-def of_findings(findings: Findings) -> Differing:
-    """Return findings as expectations look at them."""
-    return Differing(findings.kinds, findings.kind, findings.left, findings.right)
 
 
 def tried(comparison: Comparison, expectation: Expectation) -> list[dict[str, Any]]:

@@ -27,12 +27,12 @@ from palinode.core.checks import registry
 from palinode.core.expected import Expectation
 from palinode.core.rule import RuleError
 from palinode.gather import zip_directory
-from palinode.records import archive, check_options, disk, findings, outcomes
+from palinode.records import archive, check_options, disk, judgements, outcomes
 from palinode.records.folder import Folder
 from palinode.records.models import Comparison, Decision, Membership, Move, Segment, Side
 from palinode.work.retention import MOST_DAYS
 
-FORMAT = "palinode-move-4"
+FORMAT = "palinode-move-5"
 ENTRIES = 5_000_000
 """Files of an archive at most."""
 _DESCRIPTION = 10_000_000
@@ -246,8 +246,12 @@ def _comparisons(move: Move) -> None:
             raise ArchiveRefused(f"an outcome of {outcome.check_name} does not hold together: {fault}")
     for comparison in move.comparisons.filter(state=Comparison.State.MADE):
         _readable(comparison.rule)
-        findings.renumber_decisions(comparison, lambda old: archive.new_number("decision", old))
-        if not comparison.standing or not findings.holds_together(comparison):
+        comparison.judgement = comparison.judgements.last()
+        comparison.save(update_fields=["judgement"])
+        if not comparison.standing or not judgements.states_fit(comparison):
+            raise ArchiveRefused("the judgement of a comparison is none of its findings")
+        judgements.renumber_decisions(comparison, lambda old: archive.new_number("decision", old))
+        if not judgements.holds_together(comparison):
             raise ArchiveRefused("the findings of a comparison are not those of its checks")
 
 

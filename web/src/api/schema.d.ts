@@ -286,7 +286,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Accept open findings with one reason, and compare again; they stay accepted as long as they look the same. */
+        /** @description Accept open findings with one reason; they stay accepted as long as they look the same. */
         post: operations["accept"];
         delete?: never;
         options?: never;
@@ -388,7 +388,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Try what an expectation would set aside; with a reason, decide it and compare again. */
+        /** @description Try what an expectation would set aside; with a reason, decide it. */
         post: operations["expect"];
         delete?: never;
         options?: never;
@@ -413,7 +413,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/comparisons/{id}/findings/{rank}/": {
+    "/api/comparisons/{id}/findings/{number}/": {
         parameters: {
             query?: never;
             header?: never;
@@ -430,7 +430,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/comparisons/{id}/findings/{rank}/pages/": {
+    "/api/comparisons/{id}/findings/{number}/pages/": {
         parameters: {
             query?: never;
             header?: never;
@@ -566,6 +566,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/comparisons/{id}/revoke/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Revoke what accepts some findings, for these alone; the decision stays for all others. */
+        post: operations["revoke_acceptance"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/decisions/{id}/": {
         parameters: {
             query?: never;
@@ -576,7 +593,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** @description Revoke it; it stays on record, and a comparison follows. */
+        /** @description Revoke it; it stays on record. What follows from it is judged or compared anew. */
         delete: operations["withdraw_decision"];
         options?: never;
         head?: never;
@@ -865,6 +882,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/moves/{id}/undo/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Take back what this person decided last about the move; what that superseded holds again. */
+        post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/moves/{id}/weights/": {
         parameters: {
             query?: never;
@@ -874,7 +908,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Give a kind of finding another weight in this move; a comparison follows. */
+        /** @description Give a kind of finding another weight in this move. */
         post: operations["weigh"];
         delete?: never;
         options?: never;
@@ -1027,7 +1061,7 @@ export interface components {
     schemas: {
         /** @description Which findings to accept: some, those on some pages, or all open ones of a choice; why, and until when. */
         AcceptRequest: {
-            ranks?: number[];
+            numbers?: number[];
             check?: string;
             /** @description Ranks of rows of a check (of pages without it) on which all open findings are accepted. */
             rows?: number[];
@@ -1039,11 +1073,10 @@ export interface components {
             /** Format: date-time */
             ends_at?: string | null;
         };
-        /** @description What was accepted, and the comparison that shows it. */
+        /** @description What was accepted. */
         Accepted: {
             findings: number;
             decision: number;
-            comparison: number;
         };
         /** @description How many addresses were imported for each side. */
         AddressLists: {
@@ -1223,12 +1256,17 @@ export interface components {
         CaptureStateEnum: "running" | "paused" | "ending" | "closed";
         /** @description A cause, with the filter that leads to its rows. */
         Cause: {
+            /** @description By which its findings and rows are chosen; no judgement changes it. */
+            number: number;
             kind: string;
             weight: components["schemas"]["WeightEnum"];
             title: string;
             detail: string;
             remedy: string;
-            /** @default 0 */
+            /**
+             * @description Open ones.
+             * @default 0
+             */
             findings: number;
             rows: number;
             show: {
@@ -1296,6 +1334,8 @@ export interface components {
             crossing: components["schemas"]["Band"][];
             findings: components["schemas"]["FindingCount"][];
             standing: components["schemas"]["Standing"] | null;
+            /** @description Number of its last judgement. */
+            judgement: number | null;
             /**
              * Format: date-time
              * @description When checks asked the right side anew.
@@ -1332,6 +1372,7 @@ export interface components {
             left?: string;
             right?: string;
             readonly findings: number;
+            readonly aside: number;
             readonly side: string;
             readonly what: string;
             readonly says: string;
@@ -1404,7 +1445,6 @@ export interface components {
             pages: number;
             samples: components["schemas"]["Finding"][];
             decision: number | null;
-            comparison: number | null;
         };
         /**
          * @description * `lost` - lost
@@ -1443,7 +1483,8 @@ export interface components {
         };
         /** @description One difference or fault. */
         Finding: {
-            rank: number;
+            /** @description Its place among all findings of the comparison. */
+            number: number;
             /** @description Name of the check that found it. */
             check: string;
             kind: string;
@@ -1459,8 +1500,16 @@ export interface components {
             returned: boolean;
             /** @description Rank of its row in the ledger of its check. */
             row: number | null;
-            /** @description Place among the standing's causes. */
+            /** @description Number of its cause. */
             cause: number | null;
+            /** @description The decision that sets it aside. */
+            decision: number | null;
+            decided_by: string;
+            reason: string;
+            /** Format: date-time */
+            decided_at: string | null;
+            /** Format: date-time */
+            ends_at: string | null;
             left_address: string | null;
             right_address: string | null;
             detail: string;
@@ -1571,7 +1620,7 @@ export interface components {
          * @enum {string}
          */
         ImportStateEnum: "waiting" | "done" | "failed";
-        /** @description Some of what a row or a finding stands for. */
+        /** @description Some of the items of a row or a finding. */
         Items: {
             total: number;
             first: number;
@@ -1647,12 +1696,12 @@ export interface components {
             /** @default member */
             role: components["schemas"]["RoleEnum"];
         };
-        /** @description Which cause is said to be mended: its place among the standing's causes. */
+        /** @description Which cause is said to be mended. */
         Mended: {
             cause: number;
             readonly capture: number;
         };
-        /** @description Which cause is said to be mended: its place among the standing's causes. */
+        /** @description Which cause is said to be mended. */
         MendedRequest: {
             cause: number;
         };
@@ -1891,6 +1940,15 @@ export interface components {
             references: components["schemas"]["Beside"][];
             forms: components["schemas"]["Beside"][];
         };
+        /** @description Which accepted findings are to be open again: some, or all that a decision accepted. */
+        RevokeRequest: {
+            numbers?: number[];
+            decision?: number;
+        };
+        /** @description What is open again. */
+        Revoked: {
+            findings: number;
+        };
         /**
          * @description * `owner` - owner
          *     * `member` - member
@@ -2106,7 +2164,7 @@ export interface components {
             username: string;
             readonly owner: boolean;
         };
-        /** @description What a check can say of a row, and of how many it does. */
+        /** @description A verdict of a check, with its number of rows. */
         Verdict: {
             word: string;
             label: string;
@@ -2753,10 +2811,12 @@ export interface operations {
     findings: {
         parameters: {
             query?: {
-                /** @description Place among the standing's causes. */
+                /** @description Number of a cause. */
                 cause?: number;
                 /** @description Those of one check, by its name. */
                 check?: string;
+                /** @description Those that one decision sets aside. */
+                decision?: number;
                 /** @description Part of an address, or of what is said. */
                 find?: string;
                 /** @description First finding, from 0, within the choice. */
@@ -2795,7 +2855,7 @@ export interface operations {
             header?: never;
             path: {
                 id: number;
-                rank: number;
+                number: number;
             };
             cookie?: never;
         };
@@ -2820,7 +2880,7 @@ export interface operations {
             header?: never;
             path: {
                 id: number;
-                rank: number;
+                number: number;
             };
             cookie?: never;
         };
@@ -2997,6 +3057,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Paragraph"][];
+                };
+            };
+        };
+    };
+    revoke_acceptance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["RevokeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Revoked"];
                 };
             };
         };
@@ -3599,6 +3684,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Options"];
+                };
+            };
+        };
+    };
+    undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Decision"];
                 };
             };
         };

@@ -43,8 +43,7 @@ export function Accept({ move, comparison, chosen, onDone, onClose }: Props) {
       >
         <p className="text-[14px] break-words">{chosen?.what}</p>
         <p className="text-soft">
-          It is no fault, or may stay as it is. A finding that looks otherwise later is open again. The comparison is made again at
-          once.
+          It is no fault, or may stay as it is. A finding that looks otherwise later is open again. U takes your last decision back.
         </p>
         <Field label="Why" value={reason} onChange={setReason} required autoFocus hint="Kept with your name and the date." />
         <Field label="Until" type="date" value={until} onChange={setUntil} hint="Open again after this day; empty for good." />

@@ -93,7 +93,7 @@ export function Expect({ move, comparison, meant, onClose }: Props) {
               </p>
               <ul className="text-soft mt-1 text-[13px]">
                 {found.samples.slice(0, 3).map((one) => (
-                  <li key={one.rank} className="truncate">
+                  <li key={one.number} className="truncate">
                     <span className="font-mono">{path(one.left_address ?? "/")}</span> {one.label}, {one.detail}
                   </li>
                 ))}

@@ -40,7 +40,7 @@ export function Groups({ comparison, check, move, by, selected, onSelect, onTota
     <Ledger<Group>
       parts={[
         {
-          name: ["groups", comparison.id, check.name, by],
+          name: ["groups", comparison.id, comparison.judgement, check.name, by],
           ask: async (first, rows) => {
             const path = { id: comparison.id, check: check.name };
             const groups = await data(api.GET("/api/comparisons/{id}/checks/{check}/groups/", { params: { path, query: { by } } }));

@@ -10,6 +10,8 @@ import { Button } from "./Button";
 import { Head } from "./Head";
 import { Failed, isGone, Loading, Stale } from "./Notice";
 import { Stages } from "./Stages";
+import { Undo } from "./Undo";
+import { ViewBoundary } from "./ViewBoundary";
 
 export const KIND_WORDS: Record<string, string> = {
   host: "new host",
@@ -33,7 +35,7 @@ export type Framed = {
 
 function openFindings(comparison: Comparison | null): number {
   return (comparison?.findings ?? [])
-    .filter((one) => one.state === "open" && one.weight !== "note")
+    .filter((one) => one.state === "open")
     .reduce((sum, one) => sum + one.number, 0);
 }
 
@@ -95,7 +97,8 @@ export function MoveFrame({ children }: { children: (framed: Framed) => ReactNod
       </Head>
       <Contents id={id} comparison={comparison.made ?? null} />
       <Stale error={failed} />
-      <main className="flex min-h-0 flex-1 flex-col">{children(framed)}</main>
+      <main className="flex min-h-0 flex-1 flex-col"><ViewBoundary>{children(framed)}</ViewBoundary></main>
+      <Undo move={id} />
     </div>
   );
 }
@@ -107,7 +110,7 @@ function Contents({ id, comparison }: { id: number; comparison: Comparison | nul
   return (
     <nav aria-label="Views of this move" className="bg-leaf border-edge flex h-[40px] shrink-0 items-stretch gap-5 overflow-x-auto border-b px-6">
       <Place to={`/moves/${id}`} end name="Standing" />
-      <Place to={`/moves/${id}/findings`} name="Findings" number={findings} said={`${findings} open findings that block or want mending`} />
+      <Place to={`/moves/${id}/findings`} name="Findings" number={findings} said={`${findings} open findings`} />
       <span className="bg-edge my-2.5 w-px shrink-0" aria-hidden />
       {views.map(([view, name]) => {
         const number = wanting(comparison, view);

@@ -17,13 +17,21 @@ function open(comparison: Comparison, weight: string): number {
 
 export function Rounds({ move }: { move: number }) {
   const found = useComparison(move);
-  // The latest comparison of each round.
+  // The latest comparison of each round, and the first, which says what became of the findings of the round before.
   const rounds = new Map<number, Comparison>();
-  for (const one of (found.data ?? []).toReversed()) if (one.state === "made" && one.right.round) rounds.set(one.right.round, one);
+  const begun = new Map<number, Comparison>();
+  for (const one of (found.data ?? []).toReversed()) {
+    const round = one.right.round;
+    if (one.state !== "made" || !round) continue;
+    rounds.set(round, one);
+    if (!begun.has(round)) begun.set(round, one);
+  }
   const shown = [...rounds.entries()].sort(([a], [b]) => a - b).slice(-MOST);
   if (shown.length < 2) return null;
   const sums = shown.map(([, one]) => WEIGHTS.reduce((sum, [weight]) => sum + open(one, weight), 0));
   const most = Math.max(1, ...sums);
+  const last = shown.at(-1)?.[0] ?? 0;
+  const { fresh = 0, returned = 0, cleared = 0 } = begun.get(last)?.standing?.since ?? {};
   return (
     <section aria-label="Round by round" className="pt-2">
       <h2 className="mb-2 text-[15px]">Round by round</h2>
@@ -41,11 +49,25 @@ export function Rounds({ move }: { move: number }) {
                 })}
               </svg>
               <span className="text-soft block">{round}</span>
+              <Change since={begun.get(round)?.standing?.since} />
             </li>
           );
         })}
       </ol>
-      <p className="text-soft mt-1 text-[13px]">Open findings at the end of each round; those that block on top.</p>
+      <p className="mt-1 text-[14px]">
+        Round {last}: {fresh.toLocaleString("en")} new, {returned.toLocaleString("en")} back, {cleared.toLocaleString("en")} cleared; {(sums.at(-1) ?? 0).toLocaleString("en")} open now.
+      </p>
+      <p className="text-soft text-[13px]">Open findings at the end of each round, those that block on top; below, how many came and how many were cleared.</p>
     </section>
+  );
+}
+
+/** How many findings a round brought, and how many it cleared. */
+function Change({ since }: { since?: { fresh?: number; returned?: number; cleared?: number } | null }) {
+  if (since?.fresh === undefined) return <span className="text-soft block text-[12px]">first</span>;
+  return (
+    <span className="block text-[12px] whitespace-nowrap" title={`${since.fresh} new, ${since.returned ?? 0} back, ${since.cleared ?? 0} cleared`}>
+      <span className="text-indigo">+{(since.fresh + (since.returned ?? 0)).toLocaleString("en")}</span> <span className="text-soft">−{(since.cleared ?? 0).toLocaleString("en")}</span>
+    </span>
   );
 }

@@ -35,7 +35,7 @@ export function WeightDialog({ move, kind, label, open, onClose }: Props) {
           weigh.mutate();
         }}
       >
-        <p className="text-soft">In this move alone. The comparison is made again at once.</p>
+        <p className="text-soft">In this move alone, at once.</p>
         <Pick label="Weight in this move" value={weight} onPick={(value) => setWeight(value as Finding["weight"])}>
           {Object.entries(WEIGHT_WORDS).map(([one, name]) => (
             <option key={one} value={one}>

@@ -65,7 +65,7 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
   const filter = search.get("filter") ?? "";
   const by = search.get("by") ?? "";
   const [filtered, number] = filter.split(":");
-  const of = cause ? comparison?.standing?.causes[Number(cause)]?.title : filter ? `${number === "0" ? "Other" : "One"} ${filtered ?? ""}${number === "0" ? "s" : ` (${number ?? ""})`}` : "";
+  const of = cause ? comparison?.standing?.causes.find((one) => one.number === Number(cause))?.title : filter ? `${number === "0" ? "Other" : "One"} ${filtered ?? ""}${number === "0" ? "s" : ` (${number ?? ""})`}` : "";
 
   function link(row: Placed, index: number) {
     const next = new URLSearchParams(search);
@@ -218,7 +218,7 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
         <Ledger<Placed>
           parts={checks.map(
             (check): Part<Placed> => ({
-              name: [comparison.id, check.name, verdict, group, cause, filter, words, order],
+              name: [comparison.id, cause ? comparison.judgement : 0, check.name, verdict, group, cause, filter, words, order],
               title: pages ? undefined : check.title,
               ask: async (first, rows) => {
                 const page = await data(

@@ -1,6 +1,6 @@
 /** Decisions: what was decided about a move, by whom and why; each can be revoked. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 
 import { api, data, type Schemas } from "../api/client";
 import { Button } from "../parts/Button";
@@ -39,11 +39,14 @@ function about(one: Decision, base: string): string {
 }
 
 function scope(one: Decision): string {
-  if (one.kind === "accept") return "For as long as what was accepted looks the same";
+  if (one.kind === "accept") {
+    const until = "As long as they look the same";
+    return one.holds && !one.aside ? `${until}; matches nothing any more` : until;
+  }
   if (one.kind === "expect") {
     const where = one.section ? `In ${one.section}` : one.address ? `On ${one.address}` : "In the whole move";
     if (!one.holds) return where;
-    return `${where}; ${one.findings ? `set ${count(one.findings, "finding")} aside in the last comparison` : "matches nothing any more"}`;
+    return one.aside ? where : `${where}; matches nothing any more`;
   }
   if (one.kind === "pair") return `is ${one.right}`;
   if (one.kind === "part") return `is not ${one.right}`;
@@ -58,7 +61,7 @@ export function Decisions({ framed }: { framed: Framed }) {
   const [search, setSearch] = useSearchParams();
   const found = useQuery({
     // What each sets aside is told of the latest comparison.
-    queryKey: ["decisions", move.id, framed.comparison?.id],
+    queryKey: ["decisions", move.id, framed.comparison?.id, framed.comparison?.judgement],
     queryFn: () => data(api.GET("/api/moves/{id}/decisions/", { params: { path: { id: move.id } } })),
   });
   const withdraw = useMutation({
@@ -84,11 +87,12 @@ export function Decisions({ framed }: { framed: Framed }) {
       </Notice>
     );
   const of = KINDS.find(([kind]) => kind === search.get("kind"))?.[0] ?? "";
-  const shown = found.data.filter((one) => !of || one.kind === of);
+  const only = Number(search.get("decision") ?? 0);
+  const shown = found.data.filter((one) => (only ? one.id === only : !of || one.kind === of));
   return (
     <div className="min-h-0 flex-1 overflow-y-auto">
       <div className="flex shrink-0 flex-wrap items-center gap-2 px-6 py-2.5" role="search">
-        <Chip name="All" number={found.data.length} on={!of} onClick={() => setSearch({}, { replace: true })} />
+        <Chip name="All" number={found.data.length} on={!of && !only} onClick={() => setSearch({}, { replace: true })} />
         {KINDS.map(([kind, name]) => {
           const number = found.data.filter((one) => one.kind === kind).length;
           return number ? <Chip key={kind} name={name} number={number} on={of === kind} onClick={() => setSearch({ kind }, { replace: true })} /> : null;
@@ -106,14 +110,14 @@ export function Decisions({ framed }: { framed: Framed }) {
       </div>
       <ul>
         {shown.toReversed().map((one) => (
-          <Line key={one.id} one={one} base={one.side === "destination" ? move.destination.base : move.source.base} busy={withdraw.isPending} onWithdraw={() => withdraw.mutate(one)} />
+          <Line key={one.id} one={one} move={move.id} base={one.side === "destination" ? move.destination.base : move.source.base} busy={withdraw.isPending} onWithdraw={() => withdraw.mutate(one)} />
         ))}
       </ul>
     </div>
   );
 }
 
-function Line({ one, base, busy, onWithdraw }: { one: Decision; base: string; busy: boolean; onWithdraw: () => void }) {
+function Line({ one, move, base, busy, onWithdraw }: { one: Decision; move: number; base: string; busy: boolean; onWithdraw: () => void }) {
   const past = one.holds ? "" : "text-soft";
   return (
     <li className="facing bg-leaf border-edge border-b">
@@ -123,6 +127,14 @@ function Line({ one, base, busy, onWithdraw }: { one: Decision; base: string; bu
         </p>
         <p className="text-soft truncate text-[13px]" title={scope(one)}>
           {scope(one)}
+          {one.aside && one.holds ? (
+            <>
+              {" · "}
+              <Link className="text-ink underline underline-offset-2" to={`/moves/${move}/findings?state=accepted&decision=${one.id}`}>
+                {count(one.aside, "finding")} of the last comparison
+              </Link>
+            </>
+          ) : null}
         </p>
       </div>
       <div className="mid flex-col text-[13px] leading-4">

@@ -27,7 +27,7 @@ const KEYS: KeyLine[] = [
 
 export function FindingView({ framed }: { framed: Framed }) {
   const { move, comparison } = framed;
-  const rank = Number(useParams().rank);
+  const number = Number(useParams().number);
   const [search] = useSearchParams();
   const navigate = useNavigate();
   const [help, setHelp] = useState(false);
@@ -39,20 +39,20 @@ export function FindingView({ framed }: { framed: Framed }) {
   const onVisible = useCallback((first: number, last: number) => setVisible([first, last]), []);
   const id = comparison?.id ?? 0;
   const finding = useQuery({
-    queryKey: ["finding", id, rank],
-    queryFn: () => data(api.GET("/api/comparisons/{id}/findings/{rank}/", { params: { path: { id, rank } } })),
+    queryKey: ["finding", id, comparison?.judgement, number],
+    queryFn: () => data(api.GET("/api/comparisons/{id}/findings/{number}/", { params: { path: { id, number } } })),
     enabled: comparison !== null,
   });
   const back = `/moves/${move.id}/findings${search.get("of_findings") ?? ""}`;
   const check = comparison?.checks.find((one) => one.name === "pages");
 
   function link(row: Row) {
-    return row.rank < 0 ? `/moves/${move.id}/findings/${rank}` : PAGES.path(move.id, row);
+    return row.rank < 0 ? `/moves/${move.id}/findings/${number}` : PAGES.path(move.id, row);
   }
 
   function accept() {
     const one = finding.data;
-    if (one?.state === "open") setAccepting({ number: 1, what: `${one.label}: ${one.detail}`, body: { ranks: [rank] } });
+    if (one?.state === "open") setAccepting({ number: 1, what: `${one.label}: ${one.detail}`, body: { numbers: [number] } });
   }
 
   useKeys({
@@ -78,16 +78,16 @@ export function FindingView({ framed }: { framed: Framed }) {
           <b className={`inline-block first-letter:uppercase ${WEIGHT_INK[one.weight]}`}>{one.label}</b> <span className="ml-1">{one.detail}</span>
         </h1>
         <span className="text-soft ml-auto text-[14px] whitespace-nowrap">{count(one.pages, "page")}</span>
-        {one.state === "open" ? <Button onClick={accept}>Accept the finding</Button> : <span className="text-soft">{one.state}</span>}
+        {one.state === "open" ? <Button onClick={accept}>Accept the finding</Button> : <span className="text-soft text-[14px]">{one.decided_by ? `accepted by ${one.decided_by}: ${one.reason}` : one.state}</span>}
       </div>
       <FacingHead comparison={comparison} />
       <Ledger<Row>
         parts={[
           {
-            name: ["pages of finding", id, rank],
+            name: ["pages of finding", id, number],
             ask: async (first, rows) => {
               const page = await data(
-                api.GET("/api/comparisons/{id}/findings/{rank}/pages/", { params: { path: { id, rank }, query: { first, rows } } }),
+                api.GET("/api/comparisons/{id}/findings/{number}/pages/", { params: { path: { id, number }, query: { first, rows } } }),
               );
               return { total: page.total, at_least: false, counts: {}, rows: page.pages as Row[] };
             },

@@ -1,4 +1,5 @@
 /** The facing ledger of findings: what differs or is wrong, how much it weighs, what became of it. */
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 
@@ -9,6 +10,7 @@ import { ExportLinks } from "../parts/ExportLinks";
 import { Expect, type Meant } from "../parts/Expect";
 import { Chip, Find, Pick } from "../parts/RowFilters";
 import { FacingHead } from "../parts/FacingHead";
+import { Decided } from "../parts/FoundList";
 import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
 import { Ledger, type Page } from "../parts/Ledger";
 import type { Framed } from "../parts/MoveFrame";
@@ -29,12 +31,14 @@ const STATES = [
   ["cleared", "Cleared"],
 ] as const;
 
+const REVOKE: KeyLine = { keys: ["R"], does: "revoke what accepts it" };
 const KEYS: KeyLine[] = [
   { keys: ["J", "K"], does: "move" },
   { keys: ["Enter"], does: "open" },
   { keys: ["X"], does: "mark" },
   { keys: ["A"], does: "accept with a reason" },
   { keys: ["E"], does: "mark as expected" },
+  { keys: ["U"], does: "undo your last decision" },
   { keys: ["/"], does: "find" },
   { keys: ["?"], does: "all keys" },
 ];
@@ -49,6 +53,15 @@ export function Findings({ framed }: { framed: Framed }) {
   const [weighing, setWeighing] = useState(false);
   const [meant, setMeant] = useState<Meant | null>(null);
   const { marked, mark, clear } = useSelection();
+  const queries = useQueryClient();
+  const reopen = useMutation({
+    mutationFn: (body: Schemas["RevokeRequest"]) => data(api.POST("/api/comparisons/{id}/revoke/", { params: { path: { id: comparison?.id ?? 0 } }, body })),
+    onSuccess: () => {
+      clear();
+      void queries.invalidateQueries({ queryKey: ["comparisons", move.id] });
+      void queries.invalidateQueries({ queryKey: ["decisions", move.id] });
+    },
+  });
   const rowAt = useRef<(index: number) => Finding | undefined>(() => undefined);
   const { search, change, words, selected, standing, select, go, find, typed, setTyped } = useRowQuery(shown?.total ?? 0);
   const onVisible = useCallback((first: number, last: number) => setVisible([first, last]), []);
@@ -57,24 +70,33 @@ export function Findings({ framed }: { framed: Framed }) {
   const weight = search.get("weight") ?? "";
   const kind = search.get("kind") ?? "";
   const cause = search.get("cause") ?? "";
+  const decision = search.get("decision") ?? "";
   const total = shown?.total ?? 0;
+  const keys = state === "accepted" ? KEYS.map((one) => (one.keys[0] === "A" ? REVOKE : one)) : KEYS;
 
   function link(row: Finding, index: number) {
     const here = new URLSearchParams(search);
     here.set("row", String(index));
-    if (row.listed) return `/moves/${move.id}/findings/${row.rank}?${new URLSearchParams({ of_findings: `?${here.toString()}` }).toString()}`;
+    if (row.listed) return `/moves/${move.id}/findings/${row.number}?${new URLSearchParams({ of_findings: `?${here.toString()}` }).toString()}`;
     if (row.row === null) return `/moves/${move.id}/findings?${search.toString()}`;
     if (row.check !== "pages") return `/moves/${move.id}/rows/${row.check}/${row.row}`;
     return `/moves/${move.id}/pages/${row.row}?${new URLSearchParams({ from: "findings", of_findings: `?${here.toString()}` }).toString()}`;
   }
 
+  /** Let what is marked be open again; without marks, the row where the keyboard stands. */
+  function revoke() {
+    const row = rowAt.current(standing.current);
+    const numbers = marked.size ? [...marked] : row?.state === "accepted" ? [row.number] : [];
+    if (numbers.length) reopen.mutate({ numbers });
+  }
+
   /** Accept what is marked; without marks, the row where the keyboard stands. */
   function accept() {
     const row = rowAt.current(standing.current);
-    const ranks = marked.size ? [...marked] : row?.state === "open" ? [row.rank] : [];
-    if (!ranks.length) return;
-    const what = row && ranks.length === 1 && ranks[0] === row.rank ? `${row.label}: ${row.left_address ?? row.right_address ?? ""}, ${row.detail}` : "What is marked.";
-    setAccepting({ number: ranks.length, what, body: { ranks } });
+    const numbers = marked.size ? [...marked] : row?.state === "open" ? [row.number] : [];
+    if (!numbers.length) return;
+    const what = row && numbers.length === 1 && numbers[0] === row.number ? `${row.label}: ${row.left_address ?? row.right_address ?? ""}, ${row.detail}` : "What is marked.";
+    setAccepting({ number: numbers.length, what, body: { numbers } });
   }
 
   useKeys({
@@ -86,10 +108,15 @@ export function Findings({ framed }: { framed: Framed }) {
     },
     x: () => {
       const row = rowAt.current(standing.current);
-      if (row?.state === "open") mark(row.rank);
+      if (row && row.state !== "cleared") mark(row.number);
       go(1);
     },
-    a: accept,
+    a: () => {
+      if (state === "open") accept();
+    },
+    r: () => {
+      if (state === "accepted") revoke();
+    },
     e: () => {
       const row = rowAt.current(standing.current);
       if (row?.state === "open" && row.left_address) setMeant({ kind: row.kind, label: row.label, address: row.left_address });
@@ -105,7 +132,7 @@ export function Findings({ framed }: { framed: Framed }) {
       </Notice>
     );
 
-  const chosen = comparison.standing?.causes[Number(cause)];
+  const chosen = comparison.standing?.causes.find((one) => one.number === Number(cause));
   const labels = kinds(comparison);
   return (
     <>
@@ -131,6 +158,11 @@ export function Findings({ framed }: { framed: Framed }) {
           ))}
         </Pick>
         {kind ? <Button onClick={() => setWeighing(true)}>Change its weight</Button> : null}
+        {decision ? (
+          <button type="button" className="border-ink bg-leaf h-[34px] max-w-[320px] truncate rounded-[3px] border-2 px-2" title="Show findings of all decisions" onClick={() => change({ decision: "" })}>
+            set aside by one decision <span aria-label="remove">×</span>
+          </button>
+        ) : null}
         {cause && chosen ? (
           <button type="button" className="border-ink bg-leaf h-[34px] max-w-[320px] truncate rounded-[3px] border-2 px-2" title="Show findings of all causes" onClick={() => change({ cause: "" })}>
             {chosen.title} <span aria-label="remove">×</span>
@@ -152,14 +184,24 @@ export function Findings({ framed }: { framed: Framed }) {
             Accept {marked.size === 1 ? "the marked one" : marked.size ? `the ${marked.size.toLocaleString("en")} marked ones` : total === 1 ? "this one" : `all ${total.toLocaleString("en")}`}
           </Button>
         ) : null}
+        {state === "accepted" && (marked.size || decision) && total ? (
+          <Button disabled={reopen.isPending} onClick={() => (marked.size ? revoke() : reopen.mutate({ decision: Number(decision) }))}>
+            Revoke for {marked.size === 1 ? "the marked one" : marked.size ? `the ${marked.size.toLocaleString("en")} marked ones` : total === 1 ? "this one" : `all ${total.toLocaleString("en")}`}
+          </Button>
+        ) : null}
         <Find label="Find an address" at={find} value={typed} onType={setTyped} />
       </div>
+      {reopen.error ? (
+        <p role="alert" className="text-madder px-6 py-2 font-semibold">
+          {reopen.error.message}
+        </p>
+      ) : null}
       <Ledger<Finding>
         parts={[
           {
-            name: ["findings", comparison.id, state, weight, kind, cause, words],
+            name: ["findings", comparison.id, comparison.judgement, state, weight, kind, cause, decision, words],
             ask: async (first, rows) => {
-              const query = { state, weight, kind, cause: cause ? Number(cause) : undefined, find: words || undefined, first, rows };
+              const query = { state, weight, kind, cause: cause ? Number(cause) : undefined, decision: decision ? Number(decision) : undefined, find: words || undefined, first, rows };
               const page = await data(
                 api.GET("/api/comparisons/{id}/findings/", {
                   params: { path: { id: comparison.id }, query: { ...query, weight: weight || undefined, kind: kind || undefined } as never },
@@ -173,8 +215,8 @@ export function Findings({ framed }: { framed: Framed }) {
         onSelect={select}
         link={link}
         mark={(row) =>
-          row.state === "open"
-            ? { on: marked.has(row.rank), label: `Mark ${row.label} of ${row.left_address ?? row.right_address ?? ""}`, onMark: () => mark(row.rank) }
+          row.state !== "cleared"
+            ? { on: marked.has(row.number), label: `Mark ${row.label} of ${row.left_address ?? row.right_address ?? ""}`, onMark: () => mark(row.number) }
             : undefined
         }
         left={(row) => (
@@ -184,7 +226,7 @@ export function Findings({ framed }: { framed: Framed }) {
           </span>
         )}
         mid={(row) => <Thread shape={row.thread} label={row.state === "cleared" ? "Cleared" : row.label} />}
-        right={(row) => <RightPage row={row} base={comparison.right.base} round={comparison.right.round ?? 0} />}
+        right={(row) => <RightPage row={row} base={comparison.right.base} round={comparison.right.round ?? 0} move={move.id} />}
         onPages={(pages, at) => {
           rowAt.current = at;
           const found = pages[0] as Page<Finding> & Found;
@@ -201,13 +243,13 @@ export function Findings({ framed }: { framed: Framed }) {
         }
       />
       <KeyFoot
-        lines={KEYS}
+        lines={keys}
         said={total ? `${((visible[0] ?? 0) + 1).toLocaleString("en")} to ${Math.min((visible[1] ?? 0) + 1, total).toLocaleString("en")} of ${total.toLocaleString("en")}` : ""}
       >
         all as
         <ExportLinks path={`/api/comparisons/${comparison.id}/findings/export/`} />
       </KeyFoot>
-      <KeyList lines={KEYS} open={help} onClose={() => setHelp(false)} />
+      <KeyList lines={keys} open={help} onClose={() => setHelp(false)} />
       <Expect key={meant ? meant.kind + meant.address : ""} move={move.id} comparison={comparison.id} meant={meant} onClose={() => setMeant(null)} />
       <WeightDialog move={move.id} kind={kind} label={labels.get(kind) ?? kind} open={weighing} onClose={() => setWeighing(false)} />
       <Accept
@@ -240,12 +282,15 @@ function whole(chosen: { weight: string; kind: string; cause: string; find: stri
   };
 }
 
-function RightPage({ row, base, round }: { row: Finding; base: string; round: number }) {
+function RightPage({ row, base, round, move }: { row: Finding; base: string; round: number; move: number }) {
   const past = row.state !== "open";
   return (
     <span title={`${row.right_address ?? ""}\n${row.label}: ${row.detail}`}>
       <b className={`text-[14px] ${past ? "text-soft" : WEIGHT_INK[row.weight]}`}>{row.label}</b>
       <span className="ml-2 text-[14px]">{row.detail}</span>
+      <span className="ml-2">
+        <Decided one={row} move={move} />
+      </span>
       {row.returned ? <span className="text-madder ml-2 text-[13px] font-semibold">returned</span> : null}
       {!past && !row.returned ? (
         <span className="text-soft ml-2 text-[13px]">{row.fresh ? "new" : row.since < round ? `since round ${row.since}` : ""}</span>

@@ -1,19 +1,21 @@
 /** A pair, opened from its row: both answers facing, head fields, text. */
 import { useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
-import { useEffect, useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
 import { api, data, type Finding, type Pair, type Row } from "../api/client";
 import { Accept } from "../parts/Accept";
 import { CheckNow } from "../parts/CheckNow";
 import { FacingHead } from "../parts/FacingHead";
+import { FoundList } from "../parts/FoundList";
 import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
 import type { Framed } from "../parts/MoveFrame";
 import { Failed, Loading } from "../parts/Notice";
 import { Expect, type Meant } from "../parts/Expect";
 import { PairByHand } from "../parts/PairByHand";
 import { Answers } from "../parts/pair/Answers";
+import { DifferenceMap, useDifferences } from "../parts/pair/Differences";
 import { Fields } from "../parts/pair/Fields";
 import { Reading } from "../parts/pair/Reading";
 import { References } from "../parts/pair/References";
@@ -28,12 +30,15 @@ import { useKeys } from "../lib/keys";
 
 const KEYS: KeyLine[] = [
   { keys: ["N", "P"], does: "next, previous" },
+  { keys: ["D"], does: "next difference" },
   { keys: ["1–6"], does: "reading to stored" },
   { keys: ["E"], does: "expect" },
   { keys: ["A"], does: "accept" },
   { keys: ["?"], does: "all keys" },
 ];
 const MORE_KEYS: KeyLine[] = [
+  { keys: ["Shift", "D"], does: "previous difference" },
+  { keys: ["U"], does: "undo your last decision" },
   { keys: ["M"], does: "match by hand" },
   { keys: ["T"], does: "retire with a reason" },
   { keys: ["Esc"], does: "back to where you came from" },
@@ -59,12 +64,20 @@ export function PairView({ framed }: { framed: Framed }) {
     queryFn: () => data(api.GET("/api/comparisons/{id}/pages/{rank}/", { params: { path: { id, rank } } })),
     enabled: comparison !== null,
   });
+  const found = useQuery({
+    queryKey: ["row-findings", id, comparison?.judgement, "pages", rank],
+    queryFn: () => data(api.GET("/api/comparisons/{id}/findings/", { params: { path: { id }, query: { check: "pages", row: rank, rows: 50 } } })),
+    enabled: comparison !== null,
+  });
   const back = search.get("from") === "findings" ? `/moves/${move.id}/findings${search.get("of_findings") ?? ""}` : `/moves/${move.id}/pages?${search.toString()}`;
 
-  useEffect(() => {
-    // Its answer is a promise in newer browsers, and no way to undo.
-    void scroll.current?.scrollTo(0, 0);
-  }, [rank, tab]);
+  const differences = useDifferences(scroll);
+  const { open } = differences;
+  const loaded = pair.data?.row.rank === rank && found.data !== undefined;
+  useLayoutEffect(() => {
+    if (scroll.current) scroll.current.scrollTop = 0;
+    if (loaded && tab === "reading") open();
+  }, [rank, tab, loaded, open]);
 
   function show(name: string) {
     const next = new URLSearchParams(search);
@@ -74,10 +87,9 @@ export function PairView({ framed }: { framed: Framed }) {
   }
 
   /** Accept what is open on this page, if anything is. */
-  async function accept() {
-    const query = { state: "open", check: "pages", row: rank, first: 0, rows: 1 } as const;
-    const found = await data(api.GET("/api/comparisons/{id}/findings/", { params: { path: { id }, query } }));
-    if (found.total) setAccepting(found.total);
+  function accept() {
+    const open = found.data?.rows.filter((one) => one.state === "open").length ?? 0;
+    if (open) setAccepting(open);
   }
 
   /** Go to the next or the previous row of what was chosen in the ledger, or in the findings. */
@@ -139,7 +151,9 @@ export function PairView({ framed }: { framed: Framed }) {
       if (differs) setMeant({ kind: differs.kind, label: differs.name, address });
       else if (pair.data?.paragraphs.some((one) => one.said)) setMeant({ kind: "text", label: "text", address });
     },
-    a: () => void accept(),
+    a: accept,
+    d: () => differences.go(1),
+    D: () => differences.go(-1),
     ...Object.fromEntries(TABS.map(([name], index) => [String(index + 1), () => show(name)])),
     m: () => setMatching(pair.data?.row.left != null),
     Escape: () => void navigate(back),
@@ -157,7 +171,7 @@ export function PairView({ framed }: { framed: Framed }) {
   return (
     <Tabs.Root value={tab} onValueChange={show} className="flex min-h-0 flex-1 flex-col">
       <div className="bg-leaf border-edge flex shrink-0 items-center gap-3 border-b px-6 pt-2.5">
-        <h1 className="max-w-[40%] shrink-0 truncate pb-2 font-mono text-[16px] font-semibold" title={row.left ?? row.right ?? ""}>
+        <h1 className="max-w-[30%] shrink-0 truncate pb-2 font-mono text-[16px] font-semibold" title={row.left ?? row.right ?? ""}>
           <bdi>{path(row.left ?? row.right ?? "")}</bdi>
         </h1>
         <p className="min-w-0 truncate pb-2" title={row.right_note}>
@@ -167,34 +181,38 @@ export function PairView({ framed }: { framed: Framed }) {
         <TabList />
       </div>
       <FacingHead comparison={comparison} mid={position(search, row)} />
-      <div className="bg-leaf min-h-0 flex-1 overflow-y-auto [scrollbar-gutter:stable]" tabIndex={0} role="region" aria-label="The pair" ref={scroll}>
-        <Tabs.Content value="reading">
-          <div className="facing border-edge border-b">
-            <Asked side={pair.data.left} base={comparison.left.base} which="left" />
-            <div className="mid">
-              <Thread shape={verdict.shape} label={verdict.label} wave={isWaved(row)} />
+      <div className="relative flex min-h-0 flex-1">
+        <div className="bg-leaf min-h-0 flex-1 overflow-y-auto [scrollbar-gutter:stable]" tabIndex={0} role="region" aria-label="The pair" ref={scroll}>
+          <Tabs.Content value="reading">
+            <div className="facing border-edge border-b">
+              <Asked side={pair.data.left} base={comparison.left.base} which="left" />
+              <div className="mid">
+                <Thread shape={verdict.shape} label={verdict.label} wave={isWaved(row)} />
+              </div>
+              <Asked side={pair.data.right} base={comparison.right.base} which="right" />
             </div>
-            <Asked side={pair.data.right} base={comparison.right.base} which="right" />
-          </div>
-          <Fields fields={unlike} address={row.left} onMeant={setMeant} />
-          <Reading pair={pair.data} comparison={id} onMeant={setMeant} />
-        </Tabs.Content>
-        <Tabs.Content value="head">
-          <Fields fields={told} address={row.left} onMeant={setMeant} />
-          {told.length ? null : <p className="text-soft px-6 py-4 text-center">There is no head to compare.</p>}
-        </Tabs.Content>
-        <Tabs.Content value="links">
-          <References key={rank} comparison={comparison} rank={rank} paired={pair.data.found_by !== ""} of="references" />
-        </Tabs.Content>
-        <Tabs.Content value="forms">
-          <References key={rank} comparison={comparison} rank={rank} paired={pair.data.found_by !== ""} of="forms" />
-        </Tabs.Content>
-        <Tabs.Content value="answer">
-          <Answers pair={pair.data} comparison={comparison} />
-        </Tabs.Content>
-        <Tabs.Content value="stored" className="h-full">
-          <Stored key={rank} pair={pair.data} comparison={id} />
-        </Tabs.Content>
+            <FoundList rows={found.data?.rows ?? []} move={move.id} />
+            <Fields fields={unlike} address={row.left} onMeant={setMeant} />
+            <Reading pair={pair.data} comparison={id} onMeant={setMeant} />
+          </Tabs.Content>
+          <Tabs.Content value="head">
+            <Fields fields={told} address={row.left} onMeant={setMeant} />
+            {told.length ? null : <p className="text-soft px-6 py-4 text-center">There is no head to compare.</p>}
+          </Tabs.Content>
+          <Tabs.Content value="links">
+            <References key={rank} comparison={comparison} rank={rank} paired={pair.data.found_by !== ""} of="references" />
+          </Tabs.Content>
+          <Tabs.Content value="forms">
+            <References key={rank} comparison={comparison} rank={rank} paired={pair.data.found_by !== ""} of="forms" />
+          </Tabs.Content>
+          <Tabs.Content value="answer">
+            <Answers pair={pair.data} comparison={comparison} />
+          </Tabs.Content>
+          <Tabs.Content value="stored" className="h-full">
+            <Stored key={rank} pair={pair.data} comparison={id} />
+          </Tabs.Content>
+        </div>
+        {tab === "reading" ? <DifferenceMap pane={scroll} shown={pair.data} /> : null}
       </div>
       <KeyFoot lines={KEYS}>
         {ours ? (

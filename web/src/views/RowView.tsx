@@ -3,11 +3,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
-import { api, data, type Finding } from "../api/client";
+import { api, data } from "../api/client";
 import { PAGES } from "../checks/pages";
 import { Accept, type Accepting } from "../parts/Accept";
 import { Button } from "../parts/Button";
 import { FacingHead } from "../parts/FacingHead";
+import { FoundList } from "../parts/FoundList";
 import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
 import type { Framed } from "../parts/MoveFrame";
 import { Failed, Loading } from "../parts/Notice";
@@ -41,7 +42,7 @@ export function RowView({ framed }: { framed: Framed }) {
     enabled: check !== undefined,
   });
   const findings = useQuery({
-    queryKey: ["row-findings", id, name, rank],
+    queryKey: ["row-findings", id, comparison?.judgement, name, rank],
     queryFn: () => data(api.GET("/api/comparisons/{id}/findings/", { params: { path: { id }, query: { check: path.check, row: rank, rows: 50 } } })),
     enabled: check !== undefined,
   });
@@ -102,7 +103,7 @@ export function RowView({ framed }: { framed: Framed }) {
             <p className={`text-[14px] ${THREAD_INK[shape]}`}>{row.data.right_note}</p>
           </div>
         </div>
-        <Found rows={findings.data?.rows ?? []} />
+        <FoundList rows={findings.data?.rows ?? []} move={move.id} />
         {items.data?.total ? (
           <section className="px-6 py-3">
             <h2 className="mb-1 text-[15px]">{items.data.pages.length ? count(items.data.total, "page") : count(items.data.total, check.items[0] ?? "item", check.items[0] === "address" ? "addresses" : `${check.items[0] ?? "item"}s`)}</h2>
@@ -159,19 +160,3 @@ export function RowView({ framed }: { framed: Framed }) {
   );
 }
 
-function Found({ rows }: { rows: Finding[] }) {
-  if (!rows.length) return null;
-  return (
-    <section className="border-edge border-b px-6 py-3">
-      <h2 className="mb-1 text-[15px]">{count(rows.length, "finding")}</h2>
-      <ul className="text-[14px]">
-        {rows.map((one) => (
-          <li key={one.rank}>
-            <b>{one.label}</b> {one.detail}
-            {one.state === "open" ? "" : <span className="text-soft"> ({one.state})</span>}
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}

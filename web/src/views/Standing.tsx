@@ -116,7 +116,7 @@ function Causes({ framed, comparison, causes }: { framed: Framed; comparison: Co
           <section key={weight} className="mb-4">
             <h2 className={`mb-1 text-[15px] ${ink}`}>{title}</h2>
             {here.map((cause) => (
-              <CauseLine key={cause.kind + cause.title} cause={cause} place={causes.indexOf(cause)} framed={framed} />
+              <CauseLine key={cause.number} cause={cause} place={cause.number} framed={framed} />
             ))}
           </section>
         );

@@ -1,6 +1,7 @@
 /** Fields of the heads of two pages, facing: what both say, and whether that is the same. */
 import type { Pair } from "../../api/client";
 import type { Meant } from "../Expect";
+import { DIFFERS } from "./Differences";
 
 export type FieldRow = Pair["fields"][number];
 
@@ -10,7 +11,7 @@ export function Fields({ fields, address, onMeant }: Props) {
   return fields.map((field) => {
     const differs = field.verdict === "differs";
     return (
-      <div key={field.name} className="facing border-edge border-b">
+      <div key={field.name} className="facing border-edge border-b" {...(differs ? { [DIFFERS]: "" } : {})}>
         <Value side="left" name={field.name} value={field.left} />
         <div className={`mid flex-col text-[13px] ${differs ? "text-ochre font-bold" : "text-soft"}`}>
           {field.verdict}

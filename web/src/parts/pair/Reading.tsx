@@ -4,6 +4,7 @@ import { useState } from "react";
 
 import { api, data, type Pair } from "../../api/client";
 import type { Meant } from "../Expect";
+import { DIFFERS } from "./Differences";
 
 type Paragraph = Pair["paragraphs"][number];
 type Props = { pair: Pair; comparison: number; onMeant: (meant: Meant) => void };
@@ -70,7 +71,7 @@ function Folded({ comparison, rank, first, number }: { comparison: number; rank:
 
 function Facing({ one, meant }: { one: Paragraph; meant?: () => void }) {
   return (
-    <div className="facing">
+    <div className="facing" {...(one.said ? { [DIFFERS]: "" } : {})}>
       <div className="left py-1.5">
         <Text words={one.left} kind={one.kind} />
       </div>

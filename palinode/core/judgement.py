@@ -1,0 +1,159 @@
+"""A judgement: a comparison seen with the decisions of a moment. Findings and causes stay, their weight changes."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from palinode.core import edges, standing
+from palinode.core.columns import find
+from palinode.core.findings import State
+from palinode.core.standing import Basis, Weighed
+from palinode.core.weight import Weight
+
+PAGES = 0
+"""Place of the check of pages among the outcomes of a comparison: it is the first, since the others read its pairs."""
+
+
+@dataclass(frozen=True)
+class Found:
+    """The n findings of a comparison, as a judgement looks at them; arrays of shape (n,)."""
+
+    key: np.ndarray
+    seen: np.ndarray
+    kind: np.ndarray
+    """Places in ``kinds``."""
+    kinds: Sequence[str]
+    """Words of the kinds that occur."""
+    check: np.ndarray
+    """Places of the outcomes that they are kept with."""
+    row: np.ndarray
+    """Rank in the ledger of its check; -1 for none."""
+    cleared: np.ndarray
+    """bool: found by a comparison before, and gone."""
+    fresh: np.ndarray
+    """bool: the comparison before did not have it."""
+    returned: np.ndarray
+    """bool: it was cleared, and is back."""
+    gone_now: np.ndarray
+    """bool: cleared since the comparison before."""
+    cause: np.ndarray
+    """Places among the causes of the comparison; -1 for none."""
+    has_before: bool
+    """There is a comparison before."""
+
+    def __len__(self) -> int:
+        return len(self.key)
+
+    @property
+    def marks(self) -> np.ndarray:
+        """int64: what makes each the same finding that still looks the same."""
+        return marks(self.key, self.seen)
+
+
+@dataclass(frozen=True)
+class Accepted:
+    """The findings that people accepted."""
+
+    marks: np.ndarray
+    """int64, ascending."""
+    decisions: np.ndarray
+    """int64: the decision that accepted each."""
+
+    @classmethod
+    def of(cls, held: Sequence[tuple[int, np.ndarray]]) -> "Accepted":
+        """Return what decisions accept, each given with its marks; a later one holds before an earlier one."""
+        every = np.concatenate([np.zeros(0, np.int64), *(marks for _, marks in held)])
+        numbers = np.repeat(np.array([one for one, _ in held], np.int64), [len(marks) for _, marks in held])
+        # Of equal marks the last stands last, and is the one that is kept.
+        order = np.lexsort((np.arange(len(every)), every))
+        every, numbers = every[order], numbers[order]
+        last = np.append(every[1:] != every[:-1], True)[: len(every)]
+        return cls(every[last], numbers[last])
+
+
+@dataclass(frozen=True)
+class Judged:
+    """What n findings count for; arrays of shape (n,)."""
+
+    state: np.ndarray
+    """uint8: a State."""
+    decision: np.ndarray
+    """int64: the decision that sets it aside; 0 for none."""
+    weight: np.ndarray
+    """uint8: a Weight."""
+    causes: tuple[Weighed, ...]
+    """Those that something open belongs to, in their order."""
+    standing: Mapping[str, Any]
+    """As :func:`palinode.core.standing.judge` gives it, with what changed since the comparison before."""
+
+
+def marks(key: np.ndarray, seen: np.ndarray) -> np.ndarray:
+    """Return int64: one number for a finding's key and what it looks like (both int64)."""
+    return edges.mixed(key, seen)
+
+
+def weights_of(kinds: Sequence[str], declared: Mapping[str, Weight], given: Mapping[str, Weight]) -> np.ndarray:
+    """Return uint8: the weight of each kind, as a person gave it or as its check declares it."""
+    return np.array([int(given.get(word, declared[word])) for word in kinds], np.uint8)
+
+
+def judge(
+    found: Found,
+    weights: np.ndarray,
+    accepted: Accepted,
+    aside: np.ndarray,
+    causes: Sequence[Mapping[str, Any]],
+    basis: Basis,
+    stage: str,
+) -> Judged:
+    """Judge the findings of a comparison.
+
+    ``weights`` (uint8) are those of ``found.kinds``, ``aside`` (int64, n) says which expectation sets a finding aside,
+    0 for none; ``causes`` are those of the comparison as :meth:`Cause.plain` gives them.
+    """
+    at = find(accepted.marks, found.marks)
+    decision = np.where(aside != 0, aside, np.where(at >= 0, np.append(accepted.decisions, 0)[at], 0))
+    decision[found.cleared] = 0
+    state = np.where(found.cleared, State.CLEARED, np.where(decision != 0, State.ACCEPTED, State.OPEN)).astype(np.uint8)
+    weight = weights[found.kind] if len(found) else np.zeros(0, np.uint8)
+    is_open = state == State.OPEN
+    weighed = tuple(_weighed(found, causes, weight, is_open))
+    held = [one.place for one in weighed if one.weight == Weight.BLOCKS]
+    rows = _rows(found, is_open & np.isin(found.cause, held))
+    shared = max((one.rows for one in weighed if one.weight == Weight.BLOCKS), default=0)
+    told = standing.judge(basis, weighed, max(rows, shared), stage)
+    return Judged(state, decision, weight, weighed, told | {"since": _since(found, is_open)})
+
+
+def _weighed(
+    found: Found, causes: Sequence[Mapping[str, Any]], weight: np.ndarray, is_open: np.ndarray
+) -> list[Weighed]:
+    """Return the causes of open findings, by weight, then by number of rows."""
+    count = np.bincount(found.cause[is_open & (found.cause >= 0)], minlength=len(causes))
+    weighed = []
+    for place in np.flatnonzero(count).tolist():
+        cause, here = causes[place], is_open & (found.cause == place)
+        # A cause weighs what the heaviest of its findings weighs, so that the weights of a move hold for it too.
+        own = Weight[cause["weight"].upper()] if cause["raised"] else Weight(int(weight[here].min()))
+        whole = count[place] == cause["findings"]
+        weighed.append(Weighed(place, own, int(count[place]), cause["rows"] if whole else _rows(found, here)))
+    return sorted(weighed, key=lambda one: (one.weight, -one.rows))
+
+
+def _rows(found: Found, chosen: np.ndarray) -> int:
+    """Return on how many rows of pages some findings stand."""
+    rows = found.row[chosen & (found.check == PAGES)]
+    return len(np.unique(rows[rows >= 0]))
+
+
+def _since(found: Found, is_open: np.ndarray) -> dict[str, int]:
+    """Return how many findings are new, back, and cleared since the comparison before; nothing for a first one."""
+    if not found.has_before:
+        return {}
+    return {
+        "fresh": int((found.fresh & is_open).sum()),
+        "returned": int((found.returned & is_open).sum()),
+        "cleared": int(found.gone_now.sum()),
+    }

@@ -1,0 +1,376 @@
+"""Findings of comparisons as they are kept, and the judgements of them."""
+
+import zlib
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+from django.db import connection
+from django.db.models import F, Q
+
+from palinode.core.causes.cause import Cause
+from palinode.core.checks import registry
+from palinode.core.checks.kind import Kind
+from palinode.core.findings import Before, FindingHistory, Findings, State
+from palinode.core.judgement import Found, Judged
+from palinode.core.standing import Basis
+from palinode.core.weight import Weight
+from palinode.records.models import (
+    CheckOutcome,
+    Comparison,
+    ComparisonCheck,
+    ComparisonFindings,
+    Decision,
+    Judgement,
+    Move,
+)
+
+RECORD = np.dtype(
+    [
+        ("outcome", "<u2"),  # place among the outcomes of the comparison
+        ("place", "<i4"),  # place among the findings of that outcome
+        ("kind", "<u2"),  # place among the words of the comparison
+        ("key", "<i8"),
+        ("seen", "<i8"),  # what it looks like
+        ("subject", "<i8"),
+        ("row", "<i4"),  # rank in the ledger of its check; -1 for none
+        ("since", "<i2"),  # the round in which it was found first
+        ("fresh", "u1"),  # the comparison before did not have it
+        ("returned", "u1"),  # it was cleared, and is back
+        ("unseen", "u1"),  # carried over, since it could not be looked at this time
+        ("cleared", "u1"),  # 1: since the comparison before; 2: earlier
+        ("cause", "<i2"),  # place among the causes of the comparison; -1 for none
+    ]
+)
+"""One finding of a comparison, packed."""
+STATE = np.dtype(
+    [
+        ("state", "u1"),
+        ("decision", "<u2"),  # place among the decisions of the judgement, from 1; 0 for none
+    ]
+)
+"""What one finding counts for in a judgement, packed."""
+_JUDGED = np.dtype([*RECORD.descr, ("state", "u1"), ("weight", "u1"), ("decision", "<i8")])
+_NOW, _EARLIER = 1, 2
+_MOST_UNPACKED = 1_000_000_000
+
+
+@dataclass(frozen=True)
+class Carried:
+    """Findings of the comparison before that this one does not have."""
+
+    earlier: Comparison | None
+    gone: np.ndarray
+    """bool, over its records: cleared."""
+    unseen: np.ndarray
+    """bool: could not be looked at this time."""
+
+
+class JudgedFindings:
+    """The findings of a comparison, with what each counts for by the last judgement.
+
+    ``records`` has the fields of RECORD, and ``state``, ``weight``, ``decision`` (the number of the decision that sets
+    it aside). A finding is known by its place there: its number, which no judgement changes.
+    """
+
+    def __init__(self, comparison: Comparison) -> None:
+        self.comparison = comparison
+        self.found = ComparisonFindings.objects.filter(comparison_id=comparison.pk).first()
+        self.words: list[str] = self.found.kinds if self.found else []
+        kept = np.frombuffer(bytes(self.found.findings) if self.found else b"", RECORD)
+        self.records = np.zeros(len(kept), _JUDGED)
+        for name in RECORD.names or ():
+            self.records[name] = kept[name]
+        judgement = comparison.judgement
+        if judgement is not None and judgement.states is not None and len(kept):
+            states = _unpacked(judgement, len(kept))
+            self.records["state"] = states["state"]
+            self.records["decision"] = np.array([0, *judgement.decisions], np.int64)[states["decision"]]
+            self.records["weight"] = np.array([Weight[word.upper()] for word in judgement.weights], np.uint8)[
+                kept["kind"]
+            ]
+
+    @cached_property
+    def checks(self) -> list[ComparisonCheck]:
+        """The outcomes that the comparison holds, by their places."""
+        return list(self.comparison.checks.select_related("outcome"))
+
+    @cached_property
+    def numbers(self) -> np.ndarray:
+        """int64: the number of each of them."""
+        return np.array([one.outcome_id for one in self.checks], np.int64)
+
+    @property
+    def kinds(self) -> list[Kind]:
+        """The kinds that occur."""
+        return [registry.KINDS[word] for word in self.words]
+
+    def ordered(self, at: np.ndarray) -> np.ndarray:
+        """Return some findings (places) in the order in which they are told: open ones first, the heaviest first."""
+        codes = self.records["state"][at] * np.uint8(8) + self.records["weight"][at]
+        found: np.ndarray = at[np.argsort(codes, kind="stable")]
+        return found
+
+
+def _unpacked(judgement: Judgement, number: int) -> np.ndarray:
+    data = zlib.decompressobj().decompress(bytes(judgement.states or b""), min(number * STATE.itemsize, _MOST_UNPACKED))
+    return np.frombuffer(data, STATE)
+
+
+def comparison_before(comparison: Comparison) -> Comparison | None:
+    """Return the comparison of the move that was made before this one; of its two sides, not of one side's captures."""
+    return (
+        Comparison.objects.filter(move=comparison.move_id, state=Comparison.State.MADE, pk__lt=comparison.pk)
+        .filter(left__which="source", right__which="destination")
+        .select_related("judgement")
+        .order_by("-pk")
+        .first()
+    )
+
+
+def before(comparison: Comparison | None) -> Before:
+    """Return the findings of the comparison before."""
+    if comparison is None:
+        return Before.nothing()
+    judged = JudgedFindings(comparison)
+    shared = np.array([kind.shared for kind in judged.kinds] or [False], bool)
+    records = judged.records
+    return Before(
+        key=records["key"].astype(np.int64),
+        subject=records["subject"].astype(np.int64),
+        cleared=records["cleared"] != 0,
+        since=records["since"].astype(np.int64),
+        shared=shared[records["kind"]],
+    )
+
+
+def keep_findings(
+    comparison: Comparison,
+    outcomes: Sequence[CheckOutcome],
+    findings: Findings,
+    history: FindingHistory,
+    causes: Sequence[Cause],
+    carried: Carried,
+    basis: Basis,
+) -> None:
+    """Write the findings of a comparison with their causes. Needs a transaction."""
+    cause = np.full(len(findings), -1)
+    for place, one in enumerate(causes):
+        cause[one.takes] = place
+    records = np.zeros(len(findings), RECORD)
+    for name, column in (
+        ("outcome", findings.check), ("place", findings.place), ("kind", findings.kind), ("key", findings.key),
+        ("seen", findings.seen), ("subject", findings.subject), ("row", findings.row), ("since", history.since),
+        ("fresh", history.fresh), ("returned", history.returned), ("cause", cause),
+    ):  # fmt: skip
+        records[name] = column
+    words = [kind.word for kind in findings.kinds]
+    held = [ComparisonCheck(comparison=comparison, place=at, outcome=one) for at, one in enumerate(outcomes)]
+    if carried.earlier is not None:
+        more, earlier_held = _carried(comparison, carried, words, len(held))
+        records, held = np.concatenate([records, more]), held + earlier_held
+    ComparisonCheck.objects.bulk_create(held)
+    ComparisonFindings.objects.create(
+        comparison=comparison,
+        kinds=words,
+        findings=records.tobytes(),
+        causes=[one.plain() for one in causes],
+        basis=basis.plain(),
+        has_before=carried.earlier is not None,
+    )
+
+
+def _carried(
+    comparison: Comparison, carried: Carried, words: list[str], first: int
+) -> tuple[np.ndarray, list[ComparisonCheck]]:
+    """Return records of findings of the comparison before, and the outcomes that they are kept with; extends words."""
+    assert carried.earlier is not None
+    earlier = JudgedFindings(carried.earlier)
+    chosen = np.flatnonzero(carried.unseen | carried.gone)
+    # What stays open stands before what is cleared.
+    chosen = chosen[np.argsort(carried.gone[chosen], kind="stable")]
+    records = np.zeros(len(chosen), RECORD)
+    for name in RECORD.names or ():
+        records[name] = earlier.records[name][chosen]
+    places = np.unique(records["outcome"]).tolist()
+    to = {place: first + at for at, place in enumerate(places)}
+    kinds = {at: words.index(word) if word in words else -1 for at, word in enumerate(earlier.words)}
+    for at in np.unique(records["kind"]).tolist():
+        if kinds[at] < 0:
+            words.append(earlier.words[at])
+            kinds[at] = len(words) - 1
+    records["outcome"] = [to[place] for place in records["outcome"].tolist()]
+    records["kind"] = [kinds[at] for at in records["kind"].tolist()]
+    gone = carried.gone[chosen]
+    was_cleared = records["cleared"] != 0
+    records["cleared"] = np.where(gone, np.where(was_cleared, _EARLIER, _NOW), 0)
+    records["unseen"] = ~gone
+    records["row"], records["cause"], records["fresh"], records["returned"] = -1, -1, 0, 0
+    held = [
+        ComparisonCheck(comparison=comparison, place=to[place], outcome_id=int(earlier.numbers[place]), carried=True)
+        for place in places
+    ]
+    return records, held
+
+
+def found(judged: JudgedFindings) -> Found:
+    """Return the findings of a comparison as a judgement looks at them."""
+    records = judged.records
+    return Found(
+        key=records["key"].astype(np.int64),
+        seen=records["seen"].astype(np.int64),
+        kind=records["kind"].astype(np.int64),
+        kinds=judged.words,
+        check=records["outcome"].astype(np.int64),
+        row=records["row"].astype(np.int64),
+        cleared=records["cleared"] != 0,
+        fresh=records["fresh"] != 0,
+        returned=records["returned"] != 0,
+        gone_now=records["cleared"] == _NOW,
+        cause=records["cause"].astype(np.int64),
+        has_before=bool(judged.found and judged.found.has_before),
+    )
+
+
+def keep(
+    comparison: Comparison,
+    kinds: Sequence[str],
+    kind: np.ndarray,
+    judged: Judged,
+    weights: np.ndarray,
+    causes: Sequence[dict[str, Any]],
+    expected: Sequence[int],
+    decision: Decision | None,
+    due_at: datetime | None,
+) -> Judgement:
+    """Write a judgement as the last of its comparison; of the one before, sentence and counts are kept."""
+    named = np.unique(judged.decision[judged.decision != 0])
+    states = np.zeros(len(kind), STATE)
+    states["state"] = judged.state
+    states["decision"] = np.where(judged.decision != 0, np.searchsorted(named, judged.decision) + 1, 0)
+    told = [
+        causes[one.place] | {"number": one.place, "weight": one.weight.word, "findings": one.findings, "rows": one.rows}
+        for one in judged.causes
+    ]
+    made = Judgement.objects.create(
+        comparison=comparison,
+        decision=decision,
+        due_at=due_at,
+        counts=_counts(kinds, kind, judged),
+        standing={**judged.standing, "causes": told},
+        weights=[Weight(one).word for one in weights.tolist()],
+        expected=list(expected),
+        decisions=named.tolist(),
+        states=zlib.compress(states.tobytes(), 1),
+    )
+    return _put_last(comparison, made)
+
+
+def keep_plain(comparison: Comparison, standing: dict[str, Any]) -> Judgement:
+    """Write what two captures of one side come to, of which nothing is judged. Needs a transaction."""
+    ComparisonFindings.objects.create(comparison=comparison, findings=b"")
+    return _put_last(
+        comparison, Judgement.objects.create(comparison=comparison, standing={**standing, "causes": []}, states=b"")
+    )
+
+
+def _put_last(comparison: Comparison, made: Judgement) -> Judgement:
+    if before := comparison.judgement:
+        short = {name: before.standing.get(name) for name in ("sentence", "summary", "blocks", "since")}
+        Judgement.objects.filter(pk=before.pk).update(
+            states=None, expected=[], decisions=[], weights=[], standing=short
+        )
+    comparison.judgement = made
+    Comparison.objects.filter(pk=comparison.pk).update(judgement=made)
+    return made
+
+
+def _counts(kinds: Sequence[str], kind: np.ndarray, judged: Judged) -> list[list[Any]]:
+    """Return ``[state, weight, kind, findings]``, in their order."""
+    codes, number = np.unique((judged.state.astype(np.int64) * 8 + judged.weight) * 4_096 + kind, return_counts=True)
+    return [
+        [State(code >> 15).word, Weight(code >> 12 & 7).word, kinds[code & 4_095], count]
+        for code, count in zip(codes.tolist(), number.tolist(), strict=True)
+    ]
+
+
+def due(now: datetime) -> list[Move]:
+    """Return the moves in whose last comparison a decision ended since it was judged."""
+    found = Move.objects.filter(comparisons__judgement__due_at__lte=now)
+    return list(found.distinct())
+
+
+def history(move: Move) -> list[Judgement]:
+    """Return all judgements of a move's comparisons of its two sides, the first first."""
+    found = Judgement.objects.filter(comparison__move=move).exclude(
+        Q(comparison__left__which=F("comparison__right__which"))
+    )
+    return list(found.select_related("comparison__right", "decision"))
+
+
+def holds_together(comparison: Comparison) -> bool:
+    """Whether the findings and the judgement of a comparison that came from elsewhere are of its own outcomes alone."""
+    if comparison.judgement is None or comparison.judgement.comparison_id != comparison.pk:
+        return False
+    judged = JudgedFindings(comparison)
+    records, checks = judged.records, judged.checks
+    own = {one.outcome.move_id for one in checks} <= {comparison.move_id}
+    in_order = [one.place for one in checks] == list(range(len(checks)))
+    if judged.found is None or not own or not in_order or not set(judged.words) <= set(registry.KINDS):
+        return False
+    if not len(records):
+        return True
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT outcome_id, count(*) FROM records_checkfinding WHERE outcome_id = ANY(%s) GROUP BY 1",
+            [judged.numbers.tolist()],
+        )
+        known = dict(cursor.fetchall())
+    sizes = np.array([known.get(one.outcome_id, 0) for one in checks], np.int64)
+    rows = np.array([one.outcome.rows for one in checks], np.int64)
+    if not (records["outcome"] < len(checks)).all() or not (records["kind"] < len(judged.words)).all():
+        return False
+    return bool(
+        (records["place"] >= 0).all()
+        and (records["place"] < sizes[records["outcome"]]).all()
+        and (records["row"] < rows[records["outcome"]]).all()
+        and (records["state"] <= max(State)).all()
+        and (records["cleared"] <= _EARLIER).all()
+        and (records["cause"] < max(1, len(judged.found.causes))).all()
+        and not _unknown_decisions(comparison.judgement, comparison.move)
+    )
+
+
+def states_fit(comparison: Comparison) -> bool:
+    """Whether the last judgement of a comparison that came from elsewhere has one state for each of its findings."""
+    judgement = comparison.judgement
+    kept = ComparisonFindings.objects.filter(comparison_id=comparison.pk).first()
+    if judgement is None or kept is None or judgement.states is None:
+        return False
+    number, rest = divmod(len(kept.findings), RECORD.itemsize)
+    if rest or len(judgement.weights) != len(kept.kinds):
+        return not rest and number == 0
+    try:
+        states = _unpacked(judgement, number + 1)
+    except (zlib.error, ValueError):
+        return number == 0
+    return len(states) == number and bool((states["decision"] <= len(judgement.decisions)).all())
+
+
+def renumber_decisions(comparison: Comparison, number: Callable[[int], int | None]) -> None:
+    """Give the decisions that a judgement names their numbers here; one that is not here sets nothing aside."""
+    judgement = comparison.judgement
+    if judgement is None:
+        return
+    judgement.decisions = [number(old) or 0 for old in judgement.decisions]
+    judgement.expected = [new for old in judgement.expected if (new := number(old))]
+    judgement.save(update_fields=["decisions", "expected"])
+
+
+def _unknown_decisions(judgement: Judgement, move: Move) -> bool:
+    """Whether findings are set aside by decisions of another move."""
+    named = {one for one in judgement.decisions if one}
+    return bool(named - set(move.decisions.filter(pk__in=named).values_list("pk", flat=True)))

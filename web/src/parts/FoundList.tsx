@@ -1,0 +1,34 @@
+/** The findings on one row: what each is, and who accepted it, why and until when. */
+import { Link } from "react-router";
+
+import type { Finding } from "../api/client";
+import { count, moment } from "../lib/format";
+import { WEIGHT_INK } from "./weights";
+
+export function FoundList({ rows, move }: { rows: Finding[]; move: number }) {
+  if (!rows.length) return null;
+  return (
+    <section aria-label="Findings" className="border-edge flex items-baseline gap-4 border-b px-6 py-2">
+      <h2 className="shrink-0 text-[15px] whitespace-nowrap">{count(rows.length, "finding")}</h2>
+      <ul className="flex min-w-0 flex-wrap gap-x-5 text-[14px]">
+        {rows.map((one) => (
+          <li key={one.number} className="min-w-0 break-words">
+            <b className={one.state === "open" ? WEIGHT_INK[one.weight] : "text-soft"}>{one.label}</b> {one.detail}
+            {one.state === "open" ? "" : <span className="text-soft"> ({one.state})</span>} <Decided one={one} move={move} />
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** Who set a finding aside, when, until when and why; it leads to the decision. */
+export function Decided({ one, move }: { one: Finding; move: number }) {
+  if (!one.decided_by) return null;
+  return (
+    <Link className="text-soft text-[13px] underline underline-offset-2" to={`/moves/${move}/decisions?decision=${one.decision ?? ""}`} title={one.reason}>
+      {one.decided_by}, {moment(one.decided_at ?? "")}
+      {one.ends_at ? ` until ${moment(one.ends_at)}` : ""}: {one.reason}
+    </Link>
+  );
+}
