@@ -72,6 +72,7 @@ def seed(rows: int) -> tuple[int, str]:
         certainty=ones.astype(float),
         address_change=ones * 0,
         content_change=ones * 0,
+        shared_change=ones * 0,
         redirect=ones * 0,
         asked=ones * 0,
         left_status=ones * 200,

@@ -1,13 +1,14 @@
 """Holds two captures against each other: pairs, their parts, their fates, the ledger."""
 
 import operator
+from collections import Counter
 from collections.abc import Callable, Collection, Set
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core import content, edges, fates, ledger, wording
+from palinode.core import content, edges, fates, ledger, shared_differences, wording
 from palinode.core.columns import LeftColumns, PageDetails, SideColumns, find
 from palinode.core.fates import AddressChange, Asked, Fate, FoundBy, Redirect
 from palinode.core.fields import Field
@@ -17,6 +18,7 @@ from palinode.core.pairing.by_hand import ByHand
 from palinode.core.pairing.pairs import Pairs, redirects
 from palinode.core.pairing.parts import Parts
 from palinode.core.recognition.page_kind import PageKind
+from palinode.core.shared_differences import Differing, Sizes
 
 
 @dataclass(frozen=True)
@@ -162,23 +164,52 @@ def judge(
     pairs = paired.pairs
     at = np.flatnonzero(paired.unlike)
     left_told, right_told = left.of(paired.left.ident[paired.rows[at]]), right.of(paired.right.ident[pairs.partner[at]])
+    bits, seen = content.changes(paired.left, paired.rows[at], left_told, right_told, paired.moved, apart, left_out)
+    alike = shared_differences.find(_differing(paired, at, bits, left_told, right_told), lambda: _sizes(paired))
+    own, shared = bits.copy(), np.zeros(len(paired.rows), np.int32)
+    for one in alike:
+        own[one.at] &= ~(1 << one.field)
+        shared[at[one.at]] |= 1 << one.field
     changed = np.zeros(len(paired.rows), np.int32)
-    changed[at], seen = content.changes(
-        paired.left, paired.rows[at], left_told, right_told, paired.moved, apart, left_out
-    )
+    changed[at] = own
     figures = (
         _figures(left_told, paired.left.noindex[paired.rows[at]]),
         _figures(right_told, paired.right.noindex[pairs.partner[at]]),
     )
-    said = map(wording.differences, changed[at].tolist(), *figures)
-    differences = dict(zip(at.tolist(), said, strict=True))
+    said = list(map(wording.differences, bits.tolist(), *figures))
+    differences = {
+        pair: {field: text for field, text in one.items() if own_bits >> field & 1}
+        for pair, one, own_bits in zip(at.tolist(), said, own.tolist(), strict=True)
+    }
     change, right_texts = _addresses(paired, right)
     is_retired = _is_retired(paired.left.ident[paired.rows], paired.texts, retired)
     fate = fates.judge(is_retired, pairs.partner, pairs.asked, change, changed)
     details = _details(paired, change, fate, differences)
-    return _rows(
-        paired, change, changed, fate, details, right_texts, right, Differences(at, seen, [*differences.values()])
+    told = Differences(at, seen, said, [replace(one, at=at[one.at]) for one in alike])
+    return _rows(paired, change, changed, shared, fate, details, right_texts, right, told)
+
+
+def _differing(paired: Paired, at: np.ndarray, bits: np.ndarray, left: PageDetails, right: PageDetails) -> Differing:
+    """Return the pairs that differ as it is looked for what they share."""
+    noindex = paired.right.noindex[paired.pairs.partner[at]] & ~paired.left.noindex[paired.rows[at]]
+    return Differing(
+        bits,
+        left.prints,
+        right.prints,
+        left.title,
+        right.title,
+        noindex,
+        [addresses.section_of(paired.paths[one]) for one in at.tolist()],
+        paired.left.template[paired.rows[at]],
     )
+
+
+def _sizes(paired: Paired) -> Sizes:
+    """Return how many pairs there are on the side, in each section and in each template."""
+    there = np.flatnonzero(paired.pairs.partner >= 0)
+    prints, count = np.unique(paired.left.template[paired.rows[there]], return_counts=True)
+    templates = dict(zip(prints.tolist(), count.tolist(), strict=True))
+    return Sizes(len(there), Counter(addresses.section_of(paired.paths[one]) for one in there.tolist()), templates)
 
 
 def with_parts(ledger: Ledger, parts: Parts) -> Ledger:
@@ -219,6 +250,7 @@ def _rows(
     paired: Paired,
     change: np.ndarray,
     changed: np.ndarray,
+    shared: np.ndarray,
     fate: np.ndarray,
     details: list[str],
     right_texts: list[str],
@@ -263,6 +295,7 @@ def _rows(
         certainty=pick(pairs.certainty),
         address_change=pick(change),
         content_change=pick(changed),
+        shared_change=pick(shared),
         redirect=pick(pairs.redirect),
         asked=pick(pairs.asked),
         left_status=pick(left.status[rows], -1),
@@ -272,7 +305,11 @@ def _rows(
             [np.append(right.noindex, False)[pairs.partner] & ~left.noindex[rows], right.noindex[new]]
         )[order],
         template=ledger.templates(np.concatenate([left.template[rows], right.template[new]])[order]),
-        differences=replace(differences, row=rank[differences.row]),
+        differences=replace(
+            differences,
+            row=rank[differences.row],
+            shared=[replace(one, at=np.sort(rank[one.at])) for one in differences.shared],
+        ),
     )
 
 

@@ -1,13 +1,14 @@
 """The ledger of a comparison: its rows in columns, their order, and the counts of it."""
 
 from bisect import bisect_left
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.fates import Fate
 from palinode.core.fields import Field
+from palinode.core.shared_differences import SharedDifference
 
 _TEMPLATES = 200
 """Templates that are told apart."""
@@ -27,7 +28,9 @@ class Differences:
     seen: np.ndarray
     """int64 (k, fields): what both sides say in each field, as one number."""
     said: list[dict[Field, str]]
-    """Of each pair, what differs in words, by field."""
+    """Of each pair, what differs in words, by field, shared or not."""
+    shared: list[SharedDifference] = field(default_factory=list)
+    """What many pages show alike; their places are rows of the ledger."""
 
 
 @dataclass(frozen=True)
@@ -60,6 +63,9 @@ class Ledger:
     certainty: np.ndarray
     address_change: np.ndarray
     content_change: np.ndarray
+    """Bits of the fields that differ on the page alone."""
+    shared_change: np.ndarray
+    """Bits of the fields in which it differs as many others do; they leave its fate alone."""
     redirect: np.ndarray
     asked: np.ndarray
     left_status: np.ndarray

@@ -15,7 +15,9 @@ from palinode.core import facts as core_facts
 from palinode.core import page
 from palinode.core.fields import Place
 from palinode.core.host_probe import Answers, Certificate, Hop
+from palinode.core.reason import Reason
 from palinode.core.scope import AskedFor, Scope
+from palinode.core.wording import sentence
 from palinode.gather import client
 from palinode.gather.access import Access
 from palinode.gather.exchange import Exchange
@@ -66,7 +68,7 @@ async def who(access: Access, guard: Guard, agent: str, looks: Look, asked: str 
                 return Answers(asked, reached, exchange.took_ms, exchange.status, tuple(hops), fault=fault)
             address = to
     if exchange.status is None:
-        answers = Answers(asked, hops=tuple(hops), took_ms=exchange.took_ms, fault=_advice(exchange.reason))
+        answers = Answers(asked, hops=tuple(hops), took_ms=exchange.took_ms, fault=_advice(exchange))
         return replace(answers, reached=reached or exchange.peer, certificate=certificate)
     headers, seen = exchange.headers or {}, await looks(access.base, exchange)
     return Answers(
@@ -106,19 +108,19 @@ async def certificate(access: Access, guard: Guard) -> Certificate | None:
     return found
 
 
-def _advice(reason: str) -> str:
-    """Return a fault as a sentence with what to do."""
-    reason = reason.removeprefix("refused: ")
-    said = reason[:1].upper() + reason[1:] + "."
-    if "does not resolve" in reason:
-        return said + " Check the name, or give an address to connect to."
-    if "private or special" in reason:
-        return said + " Set PALINODE_ALLOW_NETWORKS if it is meant."
-    if "certificate" in reason:
-        return said + " Tick “go on regardless” if you know why."
-    if "nothing listens" in reason or "timed out" in reason:
-        return said + " Check the port, or that the host is running."
-    return said
+_ADVICE = {
+    Reason.UNRESOLVED: "Check the name, or give an address to connect to.",
+    Reason.FORBIDDEN: "Set PALINODE_ALLOW_NETWORKS if it is meant.",
+    Reason.CERTIFICATE: "Tick “go on regardless” if you know why.",
+    Reason.NOBODY: "Check the port, or that the host is running.",
+    Reason.TIMED_OUT: "Check the port, or that the host is running.",
+}
+
+
+def _advice(exchange: Exchange) -> str:
+    """Return why an address could not be asked as a sentence, with what to do."""
+    said = sentence(exchange.reason.removeprefix("refused: ")) + "."
+    return f"{said} {_ADVICE[exchange.why]}" if exchange.why in _ADVICE else said
 
 
 async def _connect(access: Access, guard: Guard) -> tuple[Certificate | None, str]:

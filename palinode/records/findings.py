@@ -44,6 +44,8 @@ class Choice:
     numbers: tuple[int, ...] | None = None
     rows: tuple[int, ...] | None = None
     """Ranks of the rows on which they stand, in the ledger of ``check``."""
+    with_shared: bool = False
+    """Those too that the pages of these rows share with many."""
 
     def of(self, judged: JudgedFindings) -> np.ndarray:
         """Return the places (ascending) of the findings of a judgement that are wanted."""
@@ -63,13 +65,24 @@ class Choice:
             places = [one.place for one in judged.checks if one.outcome.check_name == self.check]
             wanted &= np.isin(records["outcome"], places)
         if self.rows is not None:
-            wanted &= (records["row"] >= 0) & np.isin(records["row"], self.rows)
+            here = (records["row"] >= 0) & np.isin(records["row"], self.rows)
+            wanted &= here | _shared_by(judged, self.rows) if self.with_shared else here
         if self.numbers is not None:
             chosen = np.zeros(len(records), bool)
             chosen[[one for one in self.numbers if one < len(records)]] = True
             wanted &= chosen
         at = np.flatnonzero(wanted)
         return _matching(judged, at, self.find) if self.find else at
+
+
+def _shared_by(judged: JudgedFindings, rows: tuple[int, ...]) -> np.ndarray:
+    """Return bool: the findings about pages that stand on no row, and that the pages of some rows show."""
+    records, found = judged.records, np.zeros(len(judged.records), bool)
+    for one in judged.checks:
+        if one.outcome.check_name == "pages" and not one.carried:
+            places = outcome_items.places_of_pages(one.outcome, rows)
+            found |= (records["outcome"] == one.place) & (records["row"] < 0) & np.isin(records["place"], places)
+    return found
 
 
 def _matching(judged: JudgedFindings, at: np.ndarray, find: str) -> np.ndarray:

@@ -143,7 +143,7 @@ def before(comparison: Comparison | None) -> Before:
         subject=records["subject"].astype(np.int64),
         cleared=records["cleared"] != 0,
         since=records["since"].astype(np.int64),
-        shared=shared[records["kind"]],
+        shared=shared[records["kind"]] | (records["row"] < 0),
     )
 
 

@@ -96,6 +96,22 @@ def of_finding(outcome: CheckOutcome, place: int, first: int, most: int) -> List
     return NONE_LISTED if row is None or row[0] is None else _items(outcome, row[0], first, most)
 
 
+def places_of_pages(outcome: CheckOutcome, ranks: Collection[int]) -> list[int]:
+    """Return the places of the findings of the check of pages that stand on no row and list one of some pages."""
+    connection.ensure_connection()
+    with psycopg.Cursor(connection.connection) as cursor:
+        cursor.execute(
+            "SELECT f.place, i.data FROM records_checkfinding f "
+            "JOIN records_checkitems i ON i.outcome_id = f.outcome_id AND i.number = f.items "
+            'WHERE f.outcome_id = %s AND f."row" IS NULL AND i.pages_id = f.outcome_id',
+            [outcome.pk],
+            binary=True,
+        )
+        return [
+            place for place, data in cursor.fetchall() if np.isin(np.frombuffer(bytes(data), "<i4"), list(ranks)).any()
+        ]
+
+
 def _items(outcome: CheckOutcome, number: int, first: int, most: int) -> Listed:
     with connection.cursor() as cursor:
         cursor.execute(

@@ -1,17 +1,20 @@
 """What is kept of the facts of single pages, many pages at once."""
 
 from collections.abc import Iterable, Iterator
+from itertools import islice
 from typing import NamedTuple
 
 import numpy as np
+import psycopg
 from django.db import connection
 
+from palinode.core.columns import find
 from palinode.core.packed_facts import PackedFacts
-from palinode.records import bulk_copy, plans
+from palinode.records import column_files, plans
 from palinode.records.models import Capture
 
 _TOGETHER = 500
-_SQL = f"SELECT a.ident, d.text, f.title, f.rest FROM {plans.ANSWERS} {plans.FACTS} {plans.ADDRESS} WHERE a.is_page"
+_PACKED = f"SELECT a.facts, f.rest FROM unnest(%(keys)s::bigint[]) AS a(facts) {plans.FACTS}"
 
 
 class KeptPage(NamedTuple):
@@ -25,11 +28,23 @@ class KeptPage(NamedTuple):
 
 def pages(capture: Capture, idents: np.ndarray) -> Iterator[KeptPage]:
     """Yield pages of a capture by their identities, in any order; what is no page there is left out."""
-    parameters = {"idents": idents.tolist(), "move": capture.move_id, "capture": capture.pk}
-    with bulk_copy.stream(_SQL, parameters, _TOGETHER) as batches:
-        for batch in batches:
-            for ident, text, title, rest in batch:
-                yield KeptPage(ident, text, title, PackedFacts(rest))
+    columns = column_files.of(capture)
+    at = find(columns.ident, np.unique(idents))
+    rows = at[(at >= 0) & np.append(columns.is_page & (columns.facts != 0), False)[at]]
+    facts = columns.facts[rows].tolist()
+    texts, titles = (columns.lines(name).at(rows) for name in ("text", "title"))
+    told = zip(columns.ident[rows].tolist(), texts, titles, facts, strict=True)
+    for start in range(0, len(rows), _TOGETHER):
+        kept = packed(capture.move_id, facts[start : start + _TOGETHER])
+        for ident, text, title, key in islice(told, _TOGETHER):
+            yield KeptPage(ident, text, title, PackedFacts(kept[key]))
+
+
+def packed(move: int, keys: list[int]) -> dict[int, bytes]:
+    """Return the packed part of some facts, by their keys: one look into the database for each."""
+    connection.ensure_connection()
+    with psycopg.Cursor(connection.connection) as cursor:
+        return dict(cursor.execute(_PACKED, {"move": move, "keys": keys}, binary=True).fetchall())
 
 
 def addresses_of(move: int, idents: Iterable[int]) -> dict[int, str]:

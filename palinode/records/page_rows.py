@@ -9,7 +9,7 @@ from palinode.records import outcome_rows, outcomes, row_blocks
 from palinode.records.models import Comparison
 
 CHECK = "pages"
-_NUMBERS = ["left", "right", "found_by", "certainty", "content_change"]
+_NUMBERS = ["left", "right", "found_by", "certainty", "content_change", "shared_change"]
 
 
 @dataclass(frozen=True)
@@ -20,7 +20,7 @@ class PageRow:
     left_address: str | None
     right_address: str | None
     content_change: int
-    """Bits of core/fields.py."""
+    """Bits of core/fields.py: of what differs on the page alone, and of what it shares with many."""
     is_pair: bool
     """It has a partner, so that its two pages were compared."""
     found_by: FoundBy
@@ -37,7 +37,7 @@ def row(comparison: Comparison, rank: int) -> PageRow | None:
         rank,
         found.left,
         found.right,
-        numbers["content_change"],
+        numbers["content_change"] | max(0, numbers["shared_change"]),
         bool(numbers["left"] and numbers["right"]),
         FoundBy(numbers["found_by"]),
         round(numbers["certainty"], 3),

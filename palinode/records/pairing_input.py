@@ -4,8 +4,6 @@ from collections.abc import Callable
 from itertools import islice, pairwise
 
 import numpy as np
-import psycopg
-from django.db import connection
 
 from palinode.core import address as addresses
 from palinode.core.columns import find, offsets
@@ -16,11 +14,10 @@ from palinode.core.pairing.pages import Pages
 from palinode.core.pairing.reader import Kept, Reader
 from palinode.core.rule import Rule
 from palinode.core.temporary_address import Forms
-from palinode.records import bulk_copy, column_files, plans
+from palinode.records import bulk_copy, column_files, page_facts
 from palinode.records.models import Capture
 
 _TOGETHER = 500
-_FACTS = f"SELECT a.facts, f.rest FROM unnest(%(keys)s::bigint[]) AS a(facts) {plans.FACTS}"
 
 
 class PairingInput:
@@ -106,7 +103,7 @@ def _pages(
     reader = Reader(called)
     # What has a column comes from there, so that each page takes one look into the database.
     for start in range(0, len(rows), _TOGETHER):
-        packed = _packed(capture.move_id, facts[start : start + _TOGETHER])
+        packed = page_facts.packed(capture.move_id, facts[start : start + _TOGETHER])
         some = [(*told, PackedFacts(packed[key])) for *told, key in islice(every, _TOGETHER)]
         reader.add(list(map(Kept._make, some)))
     return reader.pages()
@@ -117,10 +114,3 @@ def _parts(values: np.ndarray, chosen: np.ndarray, ends: np.ndarray) -> list[lis
     cuts = offsets(chosen)[ends].tolist()
     found = values[chosen].tolist()
     return [found[start:end] for start, end in pairwise(cuts)]
-
-
-def _packed(move: int, keys: list[int]) -> dict[int, bytes]:
-    """Return the packed part of some facts, by their keys."""
-    connection.ensure_connection()
-    with psycopg.Cursor(connection.connection) as cursor:
-        return dict(cursor.execute(_FACTS, {"move": move, "keys": keys}, binary=True).fetchall())

@@ -66,3 +66,43 @@ class PageSetsTest(ApiTestCase):
         ComparisonCheck.objects.filter(comparison=self.comparison, outcome__check_name="pages").update(carried=True)
         found = self.get(f"findings/{one['number']}/pages/")
         self.assertEqual((found["total"], {row["rank"] for row in found["pages"]}), (13, {-1}))
+
+
+class SharedPagesTest(ApiTestCase):
+    """What many pages show alike: one finding with its pages, listed by the pair of each, accepted in one act."""
+
+    def setUp(self):
+        super().setUp()
+        names = [f"/{n}" for n in range(7)]
+        left = {"/": page("Home", *names)} | {name: page(f"Page {name}", text=f"text of {name}") for name in names}
+        shut = ("</title>", "</title><meta name=robots content=noindex>")
+        right = {path: answer.altered(shut) for path, answer in left.items()}
+        right["/3"] = page("Page /3", text="other words").altered(shut)
+        self.comparison = self.compared(left, right)
+        self.path = f"/api/comparisons/{self.comparison.pk}/"
+
+    def get(self, path, **query):
+        return self.api.get(f"{self.path}{path}", query).json()
+
+    def test_one_finding_and_the_pages_keep_their_fates(self):
+        self.assertEqual(self.comparison.standing["summary"], "7 kept, 1 altered.")
+        (one,) = self.get("findings/", kind="noindex")["rows"]
+        self.assertEqual((one["pages"], one["listed"], one["row"]), (8, True, None))
+        self.assertEqual(self.get(f"findings/{one['number']}/pages/")["total"], 8)
+        rows = self.get("checks/pages/rows/")["rows"]
+        self.assertEqual({row["numbers"]["shared_change"] for row in rows}, {1 << 3})
+        self.assertEqual(self.comparison.standing["causes"][0]["rows"], 8)
+
+    def test_the_pair_of_each_page_lists_it_and_accepting_a_page_leaves_it(self):
+        rows = {row["left"].split(".example")[1]: row["rank"] for row in self.get("checks/pages/rows/")["rows"]}
+        on_page = self.get("findings/", check="pages", row=rows["/3"])["rows"]
+        self.assertEqual(sorted(one["kind"] for one in on_page), ["noindex", "text"])
+        body = {"rows": [rows["/3"]], "reason": "rewritten"}
+        self.assertEqual(self.api.post(f"{self.path}accept/", body, format="json").json()["findings"], 1)
+        self.assertEqual(self.get("findings/", kind="noindex")["states"], {"open": 1})
+
+    def test_it_is_accepted_in_one_act(self):
+        (one,) = self.get("findings/", kind="noindex")["rows"]
+        body = {"numbers": [one["number"]], "reason": "it is a rehearsal"}
+        self.assertEqual(self.api.post(f"{self.path}accept/", body, format="json").status_code, 201)
+        self.assertFalse(self.api.get(self.path).json()["standing"]["blocks"])

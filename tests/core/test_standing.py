@@ -63,7 +63,8 @@ class StandingTest(unittest.TestCase):
         }
         found = judged(PAGES, right)
         self.assertEqual(found.causes[0].kind, "shut_out")
-        self.assertEqual((found.causes[0].weight, found.causes[0].number), (Weight.BLOCKS, 11))
+        self.assertEqual((found.causes[0].weight, found.causes[0].number), (Weight.BLOCKS, 1))
+        self.assertEqual(found.causes[0].pages, 11, "one finding with its pages")
         one = dict(PAGES) | {"/shop/1": html("shop1", head="<meta name=robots content=noindex>")}
         self.assertEqual(
             [cause.weight for cause in judged(PAGES, one).causes if cause.kind == "shut_out"], [Weight.MEND]

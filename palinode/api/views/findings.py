@@ -84,6 +84,7 @@ class FindingsView(APIView):
             find=query.get("find", "").strip(),
             check=query["check"] if query.get("check") in registry.BY_NAME else None,
             rows=(whole(query, "row", 0, 10**9),) if query.get("row") else None,
+            with_shared=True,
         )
         first, most = whole(query, "first", 0, 10**9), whole(query, "rows", 200, MOST_ROWS)
         total, rows = findings.page(comparison, choice, first, most)

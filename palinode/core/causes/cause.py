@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -85,16 +86,32 @@ class Ground:
         return self.under(free & self.findings.of(*kinds))
 
     def under(self, takes: np.ndarray) -> np.ndarray:
-        """Return bool (rows,): the rows of pages on which these findings stand."""
+        """Return bool (rows,): the rows of pages on which these findings stand, or that share them."""
         rows = np.zeros(len(self.ledger.fate), bool)
         at = self.findings.row[takes & (self.findings.check == PAGES)]
         rows[at[at >= 0]] = True
+        for place, on in self._shared.items():
+            if takes[place]:
+                rows[on] = True
         return rows
+
+    @cached_property
+    def _shared(self) -> dict[int, np.ndarray]:
+        """The rows of pages that show a finding which differs from page to page elsewhere, by its place."""
+        return {
+            place: one.on
+            for place, one in self.findings.single.items()
+            if one.on is not None and one.row < 0 and not one.kind.shared and self.findings.check[place] == PAGES
+        }
 
     def takes(self, free: np.ndarray, rows: np.ndarray, *kinds: Kind) -> np.ndarray:
         """Return bool (findings,): those of these kinds on some rows, of those ``free``."""
         at = np.where(self.findings.check == PAGES, self.findings.row, -1)
-        found: np.ndarray = free & self.findings.of(*kinds) & np.append(rows, False)[at]
+        of_kinds = free & self.findings.of(*kinds)
+        found: np.ndarray = of_kinds & np.append(rows, False)[at]
+        for place, on in self._shared.items():
+            # One finding has one cause: that of most of its pages.
+            found[place] |= of_kinds[place] and 2 * rows[on].sum() >= len(on)
         return found
 
     def show(self, sign: Sign) -> np.ndarray:

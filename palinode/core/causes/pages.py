@@ -7,6 +7,7 @@ import numpy as np
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.checks.pages import kinds
+from palinode.core.fates import Fate
 from palinode.core.fields import Field
 from palinode.core.ledger import Ledger
 from palinode.core.weight import Weight
@@ -61,16 +62,23 @@ def pages_altered(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
 def _altered(ground: Ground, free: np.ndarray, rows: np.ndarray, where: str) -> Cause:
     ledger, count = ground.ledger, int(rows.sum())
     first = int(np.flatnonzero(rows)[0])
+    takes = ground.takes(free, rows, *_FIELDS)
+    said = ledger.detail[first] or ground.findings.detail[int(np.flatnonzero(takes)[0])]
     return Cause(
         "pages_altered",
         Weight.MEND,
         f"{number(count, 'page')} {'reads' if count == 1 else 'read'} differently{where}",
-        f"{addresses.path(ledger.left_address[first])}: {ledger.detail[first]}{'.' if count == 1 else ', and others.'}",
+        f"{addresses.path(ledger.left_address[first])}: {said}{'.' if count == 1 else ', and others.'}",
         f"No common reason is known. Open each pair and see whether the change is meant. {_CAPTURE_AGAIN}",
-        ground.takes(free, rows, *_FIELDS),
+        takes,
         count,
-        {"verdict": "altered"},
+        _altered_rows(ledger, rows),
     )
+
+
+def _altered_rows(ledger: Ledger, rows: np.ndarray) -> dict[str, str]:
+    """Return what leads to the altered ones among some rows; nothing where what they share leaves all as they were."""
+    return {"verdict": "altered"} if (ledger.fate[rows] == Fate.ALTERED).any() else {}
 
 
 def _fields(bits: int) -> str:

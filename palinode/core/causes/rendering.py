@@ -8,6 +8,7 @@ from palinode.core.causes.cause import Cause, Ground
 from palinode.core.causes.texts import altered, first_of
 from palinode.core.checks.pages import kinds
 from palinode.core.difference_signs import Sign
+from palinode.core.fates import Fate
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
@@ -50,5 +51,5 @@ def language_changed(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             "Set the site's language as it was at the source, and install its translations. Then capture again.",
             ground.takes(free, rows, kinds.LANGUAGE),
             count,
-            {"verdict": "altered"},
+            {"verdict": "altered"} if (ground.ledger.fate[rows] == Fate.ALTERED).any() else {},
         )

@@ -28,6 +28,6 @@ def search_engines_shut_out(ground: Ground, free: np.ndarray) -> Iterator[Cause]
         "the X-Robots-Tag header out of the server's configuration.",
         ground.takes(free, rows, kinds.NOINDEX),
         int(rows.sum()),
-        {"verdict": "altered"} if (ledger.fate[rows] == Fate.ALTERED).any() else {"fate": "moved"},
+        {"verdict": "altered"} if (ledger.fate[rows] == Fate.ALTERED).any() else {},
         raised=bool(everywhere),
     )

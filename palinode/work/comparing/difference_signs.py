@@ -30,11 +30,12 @@ _MOST_DIFFER = 0.5
 def of_rows(comparison: Comparison, ledger: Ledger, rule: Rule, volatile: Volatile) -> RowSigns:
     """Return what the pairs that differ show of why they do."""
     differing = ledger.differences.row
+    changed = ledger.content_change | ledger.shared_change
     wanted = difference_signs.chosen(differing)
     old = OldAddresses(rule, comparison.left.access["base"], comparison.right.access["base"])
     found: dict[int, tuple[Sign, frozenset[str]]] = {}
     for start in range(0, len(wanted), _TOGETHER):
-        if start == difference_signs.FIRST_READ and difference_signs.settled(found, ledger.content_change):
+        if start == difference_signs.FIRST_READ and difference_signs.settled(found, changed):
             break
         rows = wanted[start : start + _TOGETHER].tolist()
         left = np.array([ledger.left[row] for row in rows], np.int64)
@@ -43,7 +44,7 @@ def of_rows(comparison: Comparison, ledger: Ledger, rule: Rule, volatile: Volati
         for row, a, b in zip(rows, left.tolist(), right.tolist(), strict=True):
             if a in one and b in other:
                 found[row] = difference_signs.signs_of(one[a], other[b], old)
-    return difference_signs.gather(len(ledger.fate), found, differing, ledger.content_change)
+    return difference_signs.gather(len(ledger.fate), found, differing, changed)
 
 
 def _texts(capture: Capture, idents: np.ndarray, volatile: Volatile) -> dict[int, Text]:

@@ -11,6 +11,14 @@ export function isWaved(row: Row): boolean {
   return row.verdict === "moved" && row.numbers.content_change !== 0;
 }
 
+/** In how many fields a page differs just as many others do. */
+function sharedOf(row: Row): number {
+  let bits = Math.max(0, row.numbers.shared_change ?? 0);
+  let number = 0;
+  for (; bits; bits &= bits - 1) number += 1;
+  return number;
+}
+
 export const PAGES: Shown = {
   left: (row: Row, comparison: Comparison) =>
     row.left ? (
@@ -27,6 +35,11 @@ export const PAGES: Shown = {
     <span title={`${row.right ?? ""}${row.right_note ? `\n${row.right_note}` : ""}`}>
       <span className={`font-mono text-[14px] ${NOT_THERE.includes(row.verdict) ? "text-soft" : ""}`}>{within(row.right ?? "", comparison.right.base)}</span>
       <span className={`ml-2 text-[14px] ${THREAD_INK[verdictOf(check, row.verdict).shape]}`}>{row.right_note || (row.verdict === "new" ? row.left_note : "")}</span>
+      {sharedOf(row) ? (
+        <span className="text-soft border-edge ml-2 rounded-[3px] border px-1 text-[12px]" title="Differs as many other pages do, which leaves it what it is; open the row to see in what">
+          {sharedOf(row)} shared
+        </span>
+      ) : null}
     </span>
   ),
   path: (move, row) => `/moves/${move}/pages/${row.rank}`,

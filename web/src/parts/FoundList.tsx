@@ -14,6 +14,11 @@ export function FoundList({ rows, move }: { rows: Finding[]; move: number }) {
         {rows.map((one) => (
           <li key={one.number} className="min-w-0 break-words">
             <b className={one.state === "open" ? WEIGHT_INK[one.weight] : "text-soft"}>{one.label}</b> {one.detail}
+            {one.listed && one.pages > 1 ? (
+              <Link className="text-ink ml-1 underline underline-offset-2" to={`/moves/${move}/findings/${one.number}`}>
+                on {count(one.pages, "page")}
+              </Link>
+            ) : null}
             {one.state === "open" ? "" : <span className="text-soft"> ({one.state})</span>} <Decided one={one} move={move} />
           </li>
         ))}

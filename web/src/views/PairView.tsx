@@ -88,7 +88,8 @@ export function PairView({ framed }: { framed: Framed }) {
 
   /** Accept what is open on this page, if anything is. */
   function accept() {
-    const open = found.data?.rows.filter((one) => one.state === "open").length ?? 0;
+    // What many pages share is accepted for all of them, in a view of its own.
+    const open = found.data?.rows.filter((one) => one.state === "open" && one.row !== null).length ?? 0;
     if (open) setAccepting(open);
   }
 

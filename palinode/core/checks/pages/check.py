@@ -38,6 +38,7 @@ def rows(ledger: Ledger) -> Rows:
             "source_status": ledger.left_status.astype(np.int16),
             "destination_status": ledger.right_status.astype(np.int16),
             "content_change": ledger.content_change.astype(np.int32),
+            "shared_change": ledger.shared_change.astype(np.int32),
             "found_by": ledger.found_by.astype(np.uint8),
             "certainty": ledger.certainty.astype(np.float32),
             "address_change": ledger.address_change.astype(np.uint8),
@@ -56,7 +57,7 @@ def judge(looked: Looked) -> Outcome:
 
 CHECK = Check(
     name="pages",
-    version=1,
+    version=2,
     title="Pages",
     view="pages",
     reads=(Reads.PAIRS,),
@@ -74,7 +75,7 @@ CHECK = Check(
         Column("section", "Section", Cell.GROUP),
     ),
     groups_label="Section",
-    shown=("content_change", "source_status", "destination_status"),
+    shown=("content_change", "shared_change", "source_status", "destination_status"),
     filters=("template",),
     judge=judge,
 )

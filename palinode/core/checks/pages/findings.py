@@ -34,7 +34,23 @@ def find(ledger: Ledger, shared: Sequence[Finding] = ()) -> Findings:
     for field, rows, seen in _of_fields(ledger):
         kind = kinds.OF_FIELD[field]
         many.append(of(kind, rows, seen, lambda row, field=field: told[row].get(field, "differs")))  # type: ignore[misc]
-    return findings.columns(kinds.ALL, many, shared)
+    return findings.columns(kinds.ALL, many, [*shared, *_shared(ledger)])
+
+
+def _shared(ledger: Ledger) -> list[Finding]:
+    """Return one finding for each difference that many pages show alike; what they are meant to lose is not told."""
+    judged = np.isin(ledger.fate, _PAIRED) & ~_merged(ledger)
+    found = []
+    for one in ledger.differences.shared:
+        rows = one.at[judged[one.at]]
+        if not len(rows):
+            continue
+        rows = rows[np.argsort(ledger.place[rows])]
+        kind = kinds.NOINDEX if one.noindex else kinds.OF_FIELD[one.field]
+        first = int(rows[0])
+        left, right = ledger.left_address[first], ledger.right_address[first]
+        found.append(Finding(kind, one.locus, len(rows), left, right, one.detail, on=rows.astype(np.int32)))
+    return found
 
 
 def _of_rows(ledger: Ledger) -> list[tuple[Kind, np.ndarray, np.ndarray]]:
@@ -48,6 +64,9 @@ def _of_rows(ledger: Ledger) -> list[tuple[Kind, np.ndarray, np.ndarray]]:
     merged = _merged(ledger)
     unplanned = moved & (ledger.address_change == AddressChange.UNPLANNED) & ~missing & ~temporary & ~merged
     other_name = np.isin(fate, [Fate.KEPT, Fate.ALTERED]) & (ledger.found_by == FoundBy.REDIRECT) & ~merged
+    alike = np.zeros(len(fate), bool)
+    for one in ledger.differences.shared:
+        alike[one.at] |= one.noindex
     masks = {
         kinds.LOST: fate == Fate.LOST,
         kinds.STOOD_IN: stood_in,
@@ -56,7 +75,7 @@ def _of_rows(ledger: Ledger) -> list[tuple[Kind, np.ndarray, np.ndarray]]:
         kinds.REDIRECT_MISSING: missing,
         kinds.REDIRECT_TEMPORARY: temporary,
         kinds.UNPLANNED: unplanned,
-        kinds.NOINDEX: paired & ledger.shut_out,
+        kinds.NOINDEX: paired & ledger.shut_out & ~alike,
         kinds.OTHER_NAME: other_name,
         kinds.MERGED: merged,
     }
