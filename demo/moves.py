@@ -40,10 +40,7 @@ def _move(user: User, name: str, source: str, destination: str, port: int, lines
     sides = [
         move_setup.typed_side(base, f"127.0.0.1:{port + number}") for number, base in enumerate((source, destination))
     ]
-    move = move_setup.describe(name, *sides, lines, user)
-    move.stage = Move.Stage.REHEARSAL
-    move.save(update_fields=["stage"])
-    return move
+    return move_setup.describe(name, *sides, lines, user)
 
 
 def _play(move: Move) -> None:

@@ -16,7 +16,7 @@ _WORDS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", 
 _TOLD = (Fate.KEPT, Fate.ALTERED, Fate.MOVED, Fate.LOST, Fate.UNKNOWN, Fate.RETIRED, Fate.NEW)
 
 
-_STEPS = {"watch": "sign off", "signoff": "sign off"}
+_STEPS = {"watch": "sign off", "sign-off": "sign off"}
 """What a stage leads to, for those that lead to something else than the switch."""
 
 

@@ -9,7 +9,6 @@ from typing import Any
 
 import numpy as np
 from django.db import connection
-from django.db.models import F, Q
 
 from palinode.core.causes.cause import Cause
 from palinode.core.checks import registry
@@ -297,18 +296,9 @@ def _counts(kinds: Sequence[str], kind: np.ndarray, judged: Judged) -> list[list
     ]
 
 
-def due(now: datetime) -> list[Move]:
-    """Return the moves in whose last comparison a decision ended since it was judged."""
-    found = Move.objects.filter(comparisons__judgement__due_at__lte=now)
-    return list(found.distinct())
-
-
-def history(move: Move) -> list[Judgement]:
-    """Return all judgements of a move's comparisons of its two sides, the first first."""
-    found = Judgement.objects.filter(comparison__move=move).exclude(
-        Q(comparison__left__which=F("comparison__right__which"))
-    )
-    return list(found.select_related("comparison__right", "decision"))
+def due(now: datetime) -> list[Comparison]:
+    """Return the comparisons of which a decision ended since they were judged."""
+    return list(Comparison.objects.filter(judgement__due_at__lte=now).select_related("move", "judgement"))
 
 
 def holds_together(comparison: Comparison) -> bool:

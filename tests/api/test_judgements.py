@@ -114,6 +114,12 @@ class JudgementsTest(ApiTestCase):
         self.assertEqual(self.shown()["standing"], before)
         self.post(undo, 409)
 
+    def test_a_move_of_which_both_sides_are_recorded_is_in_rehearsal(self):
+        self.assertEqual(self.api.get(f"/api/moves/{self.of_move.pk}/").json()["stage"], "rehearsal")
+        self.api.patch(f"/api/moves/{self.of_move.pk}/", {"stage": "switch"}, format="json")
+        self.compare(self.of_move, self.comparison.right)
+        self.assertEqual(self.api.get(f"/api/moves/{self.of_move.pk}/").json()["stage"], "switch", "a person said so")
+
     def test_weights_and_stages_count_at_once(self):
         path = f"/api/moves/{self.of_move.pk}/"
         self.post(f"{path}weights/", 204, kind="lost", weight="note", reason="so")
@@ -138,6 +144,18 @@ class JudgementsTest(ApiTestCase):
         self.assertEqual(self.states(kind="lost"), {"open": 3})
         judgement.renew_due()
         self.assertEqual(Judgement.objects.count(), 3)
+
+    def test_an_end_is_seen_once_in_each_comparison(self):
+        made = self.accept(kind="lost", ends_at=(timezone.now() + timedelta(days=1)).isoformat())
+        self.compare(self.of_move, self.comparison.right)
+        past = timezone.now() - timedelta(seconds=1)
+        Decision.objects.filter(pk=made).update(ends_at=past)
+        Judgement.objects.update(due_at=past)
+        judgement.renew_due()
+        number = Judgement.objects.count()
+        judgement.renew_due()
+        self.assertEqual(Judgement.objects.count(), number, "nothing is due any more")
+        self.assertEqual(self.states(kind="lost"), {"open": 3})
 
     def test_expectations_that_were_held_against_findings_are_not_read_again(self):
         self.post(f"{self.path}expect/", 200, what="words", words="Page", becomes="Other", reason="renamed")

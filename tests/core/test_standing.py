@@ -102,4 +102,4 @@ class StandingTest(unittest.TestCase):
         right = dict(PAGES) | {"/shop/1": (404, "")}
         self.assertTrue(judged(PAGES, right, stage="watch").sentence.startswith("Not ready to sign off."))
         self.assertTrue(judged(PAGES, right, stage="switch").sentence.startswith("Not ready to switch."))
-        self.assertIn("keeps you from signing off", judged(PAGES, PAGES, stage="signoff").sentence)
+        self.assertIn("keeps you from signing off", judged(PAGES, PAGES, stage="sign-off").sentence)

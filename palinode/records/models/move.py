@@ -29,7 +29,7 @@ class Move(models.Model):
         SCHEME = "scheme", "plain HTTP to HTTPS"
 
     class Stage(models.TextChoices):
-        """Where in the job the move is; set by a person."""
+        """Where in the job the move is; set by a person, but for rehearsal, which begins with the first comparison."""
 
         BASELINE = "baseline", "Baseline"
         REHEARSAL = "rehearsal", "Rehearsal"

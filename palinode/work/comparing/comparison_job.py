@@ -98,6 +98,8 @@ def _judge(compared: Compared) -> None:
         outcomes, result = check_run.keep(comparison, runs), comparison_findings.find(compared, runs, missing)
         comparison_findings.keep(compared, outcomes, result)
         _finish(compared)
+        # Both sides are recorded, however they were: the copy is being rehearsed.
+        Move.objects.filter(pk=comparison.move_id, stage=Move.Stage.BASELINE).update(stage=Move.Stage.REHEARSAL)
         judgement.renew(comparison)
 
 

@@ -62,9 +62,9 @@ def renew_latest(move: Move, decision: Decision | None = None) -> Comparison | N
 
 def renew_due() -> None:
     """Judge those comparisons anew of which a decision ended meanwhile."""
-    for move in judgements.due(timezone.now()):
+    for comparison in judgements.due(timezone.now()):
         with transaction.atomic():
-            renew_latest(move)
+            renew(comparison)
 
 
 def _aside(judged: JudgedFindings, expectations: Sequence[Expectation]) -> np.ndarray:

@@ -54,6 +54,13 @@ export function MoveFrame({ children }: { children: (framed: Framed) => ReactNod
     document.title = move.data ? `${at}${move.data.name} · Palinode` : "Palinode";
   }, [captures.data, move.data]);
 
+  // A first comparison sets the stage.
+  const made = comparison.made?.id ?? 0;
+  const queries = useQueryClient();
+  useEffect(() => {
+    if (made) void queries.invalidateQueries({ queryKey: ["move", id] });
+  }, [made, id, queries]);
+
   const failed = move.error ?? captures.error ?? comparison.error ?? named.error;
   const shown = of ? (named.data?.state === "made" ? named.data : undefined) : comparison.made;
   const framed =

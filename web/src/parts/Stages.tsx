@@ -16,7 +16,11 @@ export function Stages({ move }: { move: Move }) {
   const set = useMutation({
     mutationFn: (stage: (typeof STAGES)[number][0]) =>
       data(api.PATCH("/api/moves/{id}/", { params: { path: { id: move.id } }, body: { stage } })),
-    onSuccess: (changed) => queries.setQueryData(["move", move.id], changed),
+    onSuccess: (changed) => {
+      queries.setQueryData(["move", move.id], changed);
+      // What the verdict leads to follows from the stage.
+      void queries.invalidateQueries({ queryKey: ["comparisons", move.id] });
+    },
   });
   const now = STAGES.findIndex(([stage]) => stage === move.stage);
   return (
