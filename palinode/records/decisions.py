@@ -107,8 +107,11 @@ def of_marks(marks: np.ndarray) -> dict[str, str]:
 
 
 def marks(scope: dict[str, Any]) -> np.ndarray:
-    """Return the marks (int64, ascending) of the findings that a decision accepts; none if it accepts none."""
-    return np.frombuffer(b64decode(scope.get("marks", "")), "<i8").astype(np.int64)
+    """Return the marks (int64, ascending) of the findings that a decision accepts; none if it accepts none.
+
+    Raises ValueError for a scope that was not made by :func:`of_marks`.
+    """
+    return np.frombuffer(b64decode(scope.get("marks", ""), validate=True), "<i8").astype(np.int64)
 
 
 def accepted(move: Move) -> Accepted:

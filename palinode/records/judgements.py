@@ -335,19 +335,27 @@ def holds_together(comparison: Comparison) -> bool:
 
 
 def states_fit(comparison: Comparison) -> bool:
-    """Whether the last judgement of a comparison that came from elsewhere has one state for each of its findings."""
+    """Whether the last judgement of a comparison that came from elsewhere is one of its findings and causes."""
     judgement = comparison.judgement
     kept = ComparisonFindings.objects.filter(comparison_id=comparison.pk).first()
     if judgement is None or kept is None or judgement.states is None:
         return False
-    number, rest = divmod(len(kept.findings), RECORD.itemsize)
-    if rest or len(judgement.weights) != len(kept.kinds):
-        return not rest and number == 0
+    standing = judgement.standing
+    numbers = [cause.get("number", len(kept.causes)) for cause in standing.get("causes", [])]
+    if not {"causes", "not_looked_at"} <= set(standing) or any(one >= len(kept.causes) for one in numbers):
+        return False
+    if comparison.left.which != comparison.right.which and not kept.basis:
+        return False
+    records = np.frombuffer(bytes(kept.findings), RECORD)
+    if not len(records):
+        return True
+    if len(judgement.weights) != len(kept.kinds) or (records["kind"] >= len(kept.kinds)).any():
+        return False
     try:
-        states = _unpacked(judgement, number + 1)
+        states = _unpacked(judgement, len(records) + 1)
     except (zlib.error, ValueError):
-        return number == 0
-    return len(states) == number and bool((states["decision"] <= len(judgement.decisions)).all())
+        return False
+    return len(states) == len(records) and bool((states["decision"] <= len(judgement.decisions)).all())
 
 
 def renumber_decisions(comparison: Comparison, number: Callable[[int], int | None]) -> None:

@@ -302,6 +302,9 @@ class StrangerTest(MoveTestCase):
             ("checkfinding", "left_address", "javascript:alert(1)", "left_address is no address"),
             ("checkrowblock", "right", "javascript:alert(1)", "about no address"),
             ("decision", "scope", '{"kind": 1}', "scope has another shape"),
+            ("decision", "scope", '{"marks": "AAAA"}', "accepts what cannot be read"),
+            ("comparisonfindings", "basis", "{}", "none of its findings"),
+            ("judgement", "standing", '{"sentence": "x", "summary": "y", "blocks": false}', "none of its findings"),
         ]:
             with self.subTest(column=column), self.assertRaisesRegex(ArchiveRefused, said):
                 self.imported(self.put(table, column, value))

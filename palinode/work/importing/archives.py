@@ -27,7 +27,7 @@ from palinode.core.checks import registry
 from palinode.core.expected import Expectation
 from palinode.core.rule import RuleError
 from palinode.gather import zip_directory
-from palinode.records import archive, check_options, disk, judgements, outcomes
+from palinode.records import archive, check_options, decisions, disk, judgements, outcomes
 from palinode.records.folder import Folder
 from palinode.records.models import Comparison, Decision, Membership, Move, Segment, Side
 from palinode.work.retention import MOST_DAYS
@@ -228,6 +228,10 @@ def _decisions(move: Move, told: dict[str, Any], owner: User) -> None:
     for decision in move.decisions.all():
         if decision.kind == Decision.Kind.EXPECT:
             Expectation.read(decision.scope, decision.pk)
+        try:
+            decisions.marks(decision.scope)
+        except ValueError:
+            raise ArchiveRefused("a decision accepts what cannot be read") from None
         if decision.scope.get("what") == "baseline":
             decision.scope["capture"] = str(archive.new_number("capture", int(decision.scope["capture"])) or 0)
             changed.append(decision)
