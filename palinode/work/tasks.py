@@ -98,9 +98,10 @@ def read_again(capture_id: int) -> None:
 @app.task(name="take_up", queue="upkeep", queueing_lock="take_up")
 @_gives_back
 def take_up(timestamp: int) -> None:
-    """Offer again what nobody works on: their workers died."""
+    """Offer again what nobody works on, since its worker died; judge anew where a decision ended."""
     capture_job.take_up()
     comparison_job.take_up()
-    judgement.renew_due()
     import_job.take_up()
     move_deletion.take_up()
+    # Last: a comparison that cannot be judged must not keep the others from being offered.
+    judgement.renew_due()

@@ -93,7 +93,7 @@ function Again({ framed, waiting, failed }: { framed: Framed; waiting: boolean; 
         "Comparing again …"
       ) : (
         <button type="button" className="text-ink underline underline-offset-2" onClick={() => compare.mutate()}>
-          Compare again with the present rule and decisions
+          Compare again with the present description
         </button>
       )}
     </p>
