@@ -146,6 +146,7 @@ def main() -> None:
         for run in range(options.runs):
             theirs.append(yardstick(folder, left, right))
             # An outcome of the same inputs would not be written again.
+            Comparison.objects.all().delete()
             CheckOutcome.objects.all().delete()
             with connection.cursor() as cursor:
                 cursor.execute(

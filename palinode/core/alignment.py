@@ -22,7 +22,9 @@ def matches(one: Sequence[Hashable], other: Sequence[Hashable]) -> list[Match]:
     end = next((i for i, (a, b) in enumerate(tail) if a != b), min(len(one), len(other)) - start)
     inner, beside = one[start : len(one) - end], other[start : len(other) - end]
     found = [(0, 0, start)] if start else []
-    if inner and beside and _is_small(inner, beside):
+    if not inner or not beside or set(inner).isdisjoint(beside):
+        pass
+    elif _is_small(inner, beside):
         blocks = SequenceMatcher(None, inner, beside, autojunk=False).get_matching_blocks()
         found += [(start + a, start + b, size) for a, b, size in blocks if size]
     else:

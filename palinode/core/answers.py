@@ -1,5 +1,6 @@
 """The answers of one capture that are no pages, as columns: files, redirects, and what was not there."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -29,6 +30,8 @@ class FileAnswers:
     """int64: identity of where a redirect leads; 0 for none."""
     asking: np.ndarray
     """int32: pages of the capture that refer to it."""
+    asked_by: Callable[[int], np.ndarray]
+    """From the place of an answer to the identities of these pages (int64), as they were asked."""
     pages: np.ndarray
     """int64, ascending: identities of the answers that are pages."""
 

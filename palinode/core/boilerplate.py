@@ -26,7 +26,7 @@ class Boilerplate:
 
     texts: frozenset[str] = frozenset()
     targets: frozenset[int] = frozenset()
-    """Identities of links and images, at the destination."""
+    """Identities of what links lead to, at the destination."""
 
     @property
     def idents(self) -> np.ndarray:
@@ -45,7 +45,7 @@ def read(address: str, rest: PackedFacts, expected: Callable[[list[str]], list[s
 
     ``expected`` says where addresses of its side are expected at the destination.
     """
-    targets = [addresses.normal(one.written, address) or one.written for one in rest.at(Place.LINK, Place.IMAGE)]
+    targets = [addresses.normal(one.written, address) or one.written for one in rest.at(Place.LINK)]
     texts = frozenset(text for _, text in rest.main)
     return texts, frozenset(addresses.idents(expected(targets)).tolist())
 

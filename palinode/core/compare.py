@@ -2,14 +2,15 @@
 
 import operator
 from collections import Counter
-from collections.abc import Callable, Collection, Set
+from collections.abc import Callable, Collection, Iterator, Set
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core import content, edges, fates, ledger, shared_differences, wording
+from palinode.core import content, edges, fates, ledger, wording
 from palinode.core.columns import LeftColumns, PageDetails, SideColumns, find
+from palinode.core.differences import DifferingPairs, Sizes, Told
 from palinode.core.fates import AddressChange, Asked, Fate, FoundBy, Redirect
 from palinode.core.fields import Field
 from palinode.core.ledger import Differences, Ledger
@@ -18,7 +19,6 @@ from palinode.core.pairing.by_hand import ByHand
 from palinode.core.pairing.pairs import Pairs, redirects
 from palinode.core.pairing.parts import Parts
 from palinode.core.recognition.page_kind import PageKind
-from palinode.core.shared_differences import Differing, Sizes
 
 
 @dataclass(frozen=True)
@@ -148,63 +148,72 @@ def linked(paired: Paired, right: PageDetails, apart: Set[tuple[int, int]] = fro
     )
 
 
-def judge(
+def differing(
     paired: Paired,
     left: PageDetails,
     right: PageDetails,
-    retired: Retired,
     apart: Collection[Field] = (),
     left_out: np.ndarray = content.NO_TARGETS,
-) -> Ledger:
-    """Tell what differs, derive the fates, and arrange the ledger.
+) -> DifferingPairs:
+    """Return the pairs whose pages differ, with the fields in which they do.
 
     ``left`` and ``right`` hold the details of the pages that ``paired`` names: ``told_left``, ``told_right``;
     the fields ``apart`` are not compared, and addresses ``left_out`` (identities at the destination) are no difference.
     """
-    pairs = paired.pairs
     at = np.flatnonzero(paired.unlike)
-    left_told, right_told = left.of(paired.left.ident[paired.rows[at]]), right.of(paired.right.ident[pairs.partner[at]])
-    bits, seen = content.changes(paired.left, paired.rows[at], left_told, right_told, paired.moved, apart, left_out)
-    alike = shared_differences.find(_differing(paired, at, bits, left_told, right_told), lambda: _sizes(paired))
-    own, shared = bits.copy(), np.zeros(len(paired.rows), np.int32)
-    for one in alike:
-        own[one.at] &= ~(1 << one.field)
-        shared[at[one.at]] |= 1 << one.field
-    changed = np.zeros(len(paired.rows), np.int32)
-    changed[at] = own
-    figures = (
-        _figures(left_told, paired.left.noindex[paired.rows[at]]),
-        _figures(right_told, paired.right.noindex[pairs.partner[at]]),
+    partner = paired.pairs.partner[at]
+    one, other = left.of(paired.left.ident[paired.rows[at]]), right.of(paired.right.ident[partner])
+    refers = content.references(paired.left, paired.rows[at], other, paired.moved, left_out)
+    bits, seen = content.changes(one.prints, other.prints, *refers, apart)
+    return DifferingPairs(
+        bits,
+        seen,
+        one,
+        other,
+        *refers,
+        paired.right.noindex[partner] & ~paired.left.noindex[paired.rows[at]],
+        [addresses.section_of(paired.paths[place]) for place in at.tolist()],
+        paired.left.template[paired.rows[at]],
+        (addresses.origin(paired.left.home), addresses.origin(paired.right.home)),
     )
-    said = list(map(wording.differences, bits.tolist(), *figures))
-    differences = {
-        pair: {field: text for field, text in one.items() if own_bits >> field & 1}
-        for pair, one, own_bits in zip(at.tolist(), said, own.tolist(), strict=True)
-    }
+
+
+def judge(paired: Paired, pairs: DifferingPairs, told: Told, right: PageDetails, retired: Retired) -> Ledger:
+    """Derive the fates, and arrange the ledger.
+
+    ``told`` are the differences of ``pairs``; ``right`` holds the details of the right pages that ``paired`` names.
+    """
+    at = np.flatnonzero(paired.unlike)
+    shared, changed = (np.zeros(len(paired.rows), np.int32) for _ in range(2))
+    changed[at], shared[at] = told.own, told.shared
+    figures = (
+        _figures(pairs.left, paired.left.noindex[paired.rows[at]]),
+        _figures(pairs.right, paired.right.noindex[paired.pairs.partner[at]]),
+    )
+    said = list(map(wording.differences, told.own.tolist(), *figures))
+    for place, field, detail in _single(told, len(at)):
+        said[place][field] = detail
     change, right_texts = _addresses(paired, right)
     is_retired = _is_retired(paired.left.ident[paired.rows], paired.texts, retired)
-    fate = fates.judge(is_retired, pairs.partner, pairs.asked, change, changed)
-    details = _details(paired, change, fate, differences)
-    told = Differences(at, seen, said, [replace(one, at=at[one.at]) for one in alike])
-    return _rows(paired, change, changed, shared, fate, details, right_texts, right, told)
+    fate = fates.judge(is_retired, paired.pairs.partner, paired.pairs.asked, change, changed)
+    details = _details(paired, change, fate, dict(zip(at.tolist(), said, strict=True)))
+    found = Differences(at, pairs.seen, said, told.whole, [replace(one, at=at[one.at]) for one in told.differences])
+    return _rows(paired, change, changed, shared, fate, details, right_texts, right, found)
 
 
-def _differing(paired: Paired, at: np.ndarray, bits: np.ndarray, left: PageDetails, right: PageDetails) -> Differing:
-    """Return the pairs that differ as it is looked for what they share."""
-    noindex = paired.right.noindex[paired.pairs.partner[at]] & ~paired.left.noindex[paired.rows[at]]
-    return Differing(
-        bits,
-        left.prints,
-        right.prints,
-        left.title,
-        right.title,
-        noindex,
-        [addresses.section_of(paired.paths[one]) for one in at.tolist()],
-        paired.left.template[paired.rows[at]],
-    )
+def _single(told: Told, number: int) -> Iterator[tuple[int, Field, str]]:
+    """Yield place, field and words where a difference is all that a page of its own differs in, in that field."""
+    count, last = np.zeros((number, len(Field)), np.int32), np.zeros((number, len(Field)), np.int32)
+    for name, one in enumerate(told.differences):
+        count[one.at, one.field] += 1
+        last[one.at, one.field] = name
+    bits = np.arange(len(Field))
+    alone = (count == 1) & (told.own[:, None] >> bits & 1 == 1) & (told.whole[:, None] >> bits & 1 == 0)
+    for place, field in zip(*(part.tolist() for part in np.nonzero(alone)), strict=True):
+        yield place, Field(field), told.differences[last[place, field]].detail
 
 
-def _sizes(paired: Paired) -> Sizes:
+def sizes(paired: Paired) -> Sizes:
     """Return how many pairs there are on the side, in each section and in each template."""
     there = np.flatnonzero(paired.pairs.partner >= 0)
     prints, count = np.unique(paired.left.template[paired.rows[there]], return_counts=True)
@@ -308,7 +317,7 @@ def _rows(
         differences=replace(
             differences,
             row=rank[differences.row],
-            shared=[replace(one, at=np.sort(rank[one.at])) for one in differences.shared],
+            told=[replace(one, at=np.sort(rank[one.at])) for one in differences.told],
         ),
     )
 

@@ -10,8 +10,10 @@ import numpy as np
 from selectolax.lexbor import LexborHTMLParser
 
 from palinode.core import address as addresses
+from palinode.core import findings
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.pages import kinds
+from palinode.core.differences.words import changed, locus_of
 from palinode.core.markup import parse
 
 _NUMBER = re.compile(r"\d+(?:[.,]\d+)*")
@@ -53,6 +55,8 @@ class Said:
     description: str
     blocks: Sequence[tuple[str, str]]
     """Kind and text of the main blocks."""
+    page: int = 0
+    """Identity of the page."""
 
     def of(self, kind: Kind) -> list[str]:
         """Return the texts in which a kind of finding sees a difference."""
@@ -176,9 +180,19 @@ class Expectation:
         """Whether it is about this kind of finding."""
         return self.kind == kind if self.kind is not None else kind in OF_WORDS
 
-    def explains(self, kind: Kind, left: Said, right: Said) -> bool:
-        """Whether all that differs between two pages in a field of words is meant."""
+    def explains(self, kind: Kind, subject: int, left: Said, right: Said) -> bool:
+        """Whether what a finding in a field of words is about is meant.
+
+        ``subject`` is what it is about: a block of the page, or the page as a whole, all of whose words must be meant.
+        """
         one, other = left.of(kind), right.of(kind)
+        if kind in (kinds.TEXT, kinds.HEADINGS):
+            block = _block(subject, left, right)
+            if block is not None:
+                one, other = [block[0]], [block[1]]
+            elif self.what == What.REGION and subject != left.page:
+                # Without the region the block does not differ any more.
+                return True
         if self.what == What.WORDS:
             return one != other and [self.replaced(text) for text in one] == other
         if self.what == What.NUMBERS:
@@ -191,6 +205,15 @@ class Expectation:
             return False
         pairs = zip(map(_value, _NUMBER.findall(one)), map(_value, _NUMBER.findall(other)), strict=True)
         return self.tolerance >= 100 or all(abs(a - b) <= self.tolerance / 100 * max(abs(a), abs(b)) for a, b in pairs)
+
+
+def _block(subject: int, left: Said, right: Said) -> tuple[str, str] | None:
+    """Return what a block says on both sides that a finding is about; None where no such block differs."""
+    for _, before, after in changed(left.blocks, right.blocks):
+        locus = locus_of(before, after)
+        if subject in (findings.digest(locus), findings.digest(f"{locus}\n{before}\n{after}")):
+            return before, after
+    return None
 
 
 def _kind(word: str) -> Kind:
@@ -223,6 +246,10 @@ class Differing:
     kinds: tuple[Kind, ...]
     kind: np.ndarray
     """int16: places in ``kinds``."""
+    subject: np.ndarray
+    """int64: what each is about."""
+    shared: np.ndarray
+    """bool: several pages show it."""
     left: list[str]
     """Address of the source page; empty for none."""
     right: list[str]
@@ -238,7 +265,8 @@ def set_aside(
 ) -> np.ndarray:
     """Return int64 (n,): for each finding the number of the first expectation that sets it aside, 0 for none.
 
-    ``said`` gives for an expectation what pages say, without the region that it names.
+    What several pages show is set aside as a whole, or by its pages (:func:`in_part`). ``said`` gives for an
+    expectation what pages say, without the region that it names.
     """
     aside = np.zeros(len(differing.kind), np.int64)
     for one in expected:
@@ -251,14 +279,28 @@ def set_aside(
         pairs = {place: (differing.left[place], differing.right[place]) for place in at}
         told = said(one)(list(dict.fromkeys(pairs.values()))) if pairs else {}
         for place, pair in pairs.items():
-            if pair in told and one.explains(differing.kinds[differing.kind[place]], *told[pair]):
+            if pair in told and one.explains(
+                differing.kinds[differing.kind[place]], int(differing.subject[place]), *told[pair]
+            ):
                 aside[place] = one.number
     return aside
 
 
+def in_part(one: Expectation, differing: Differing) -> np.ndarray:
+    """Return bool (n,): findings on several pages that an expectation sets aside on some of them alone."""
+    if one.what != What.FIELD or not (one.section or one.address):
+        return np.zeros(len(differing.kind), bool)
+    about = [at for at, kind in enumerate(differing.kinds) if one.about(kind)]
+    found: np.ndarray = differing.shared & np.isin(differing.kind, about)
+    return found
+
+
 def _where(differing: Differing, one: Expectation) -> np.ndarray:
+    here = np.ones(len(differing.kind), bool)
     if one.section:
-        return np.array([bool(left) and addresses.section(left) == one.section for left in differing.left], bool)
-    if one.address:
-        return np.array([left == one.address for left in differing.left], bool)
-    return np.ones(len(differing.kind), bool)
+        here = np.array([bool(left) and addresses.section(left) == one.section for left in differing.left], bool)
+    elif one.address:
+        here = np.array([left == one.address for left in differing.left], bool)
+    if one.section or one.address:
+        here &= ~differing.shared
+    return here

@@ -1,7 +1,7 @@
 """A judgement: a comparison seen with the decisions of a moment. Findings and causes stay, their weight changes."""
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -40,6 +40,8 @@ class Found:
     """bool: cleared since the comparison before."""
     cause: np.ndarray
     """Places among the causes of the comparison; -1 for none."""
+    follows: np.ndarray
+    """int64: the finding that each only follows from; -1 for none."""
     has_before: bool
     """There is a comparison before."""
 
@@ -53,6 +55,39 @@ class Found:
 
 
 @dataclass(frozen=True)
+class SomePages:
+    """Where a decision holds, if not everywhere: in one section, or on some pages."""
+
+    section: str = ""
+    pages: np.ndarray = field(default_factory=lambda: np.zeros(0, np.int64))
+    """Their identities (int64)."""
+
+    def among(self, shown: "ShownOn") -> np.ndarray:
+        """Return bool: which of some pages are meant."""
+        found: np.ndarray = shown.section == self.section if self.section else np.isin(shown.ident, self.pages)
+        return found
+
+
+@dataclass(frozen=True)
+class ShownOn:
+    """The pages that show a finding; arrays of the same length."""
+
+    ident: np.ndarray
+    section: np.ndarray
+    """Names of sections (object)."""
+
+
+@dataclass(frozen=True)
+class InPart:
+    """Findings that a decision sets aside on some pages alone."""
+
+    decision: int
+    marks: np.ndarray
+    """int64, ascending."""
+    where: SomePages
+
+
+@dataclass(frozen=True)
 class Accepted:
     """The findings that people accepted."""
 
@@ -60,9 +95,11 @@ class Accepted:
     """int64, ascending."""
     decisions: np.ndarray
     """int64: the decision that accepted each."""
+    in_part: tuple[InPart, ...] = ()
+    """In the order in which they were decided."""
 
     @classmethod
-    def of(cls, held: Sequence[tuple[int, np.ndarray]]) -> "Accepted":
+    def of(cls, held: Sequence[tuple[int, np.ndarray]], in_part: Sequence[InPart] = ()) -> "Accepted":
         """Return what decisions accept, each given with its marks; a later one holds before an earlier one."""
         every = np.concatenate([np.zeros(0, np.int64), *(marks for _, marks in held)])
         numbers = np.repeat(np.array([one for one, _ in held], np.int64), [len(marks) for _, marks in held])
@@ -70,7 +107,7 @@ class Accepted:
         order = np.lexsort((np.arange(len(every)), every))
         every, numbers = every[order], numbers[order]
         last = np.append(every[1:] != every[:-1], True)[: len(every)]
-        return cls(every[last], numbers[last])
+        return cls(every[last], numbers[last], tuple(in_part))
 
 
 @dataclass(frozen=True)
@@ -87,6 +124,8 @@ class Judged:
     """Those that something open belongs to, in their order."""
     standing: Mapping[str, Any]
     """As :func:`palinode.core.standing.judge` gives it, with what changed since the comparison before."""
+    aside: Mapping[int, int] = field(default_factory=dict)
+    """Place of a finding that is open to the number of its pages on which it is set aside."""
 
 
 def marks(key: np.ndarray, seen: np.ndarray) -> np.ndarray:
@@ -107,24 +146,57 @@ def judge(
     causes: Sequence[Mapping[str, Any]],
     basis: Basis,
     stage: str,
+    shown_on: Callable[[np.ndarray], Sequence[ShownOn]] = lambda places: (),
 ) -> Judged:
     """Judge the findings of a comparison.
 
     ``weights`` (uint8) are those of ``found.kinds``, ``aside`` (int64, n) says which expectation sets a finding aside,
-    0 for none; ``causes`` are those of the comparison as :meth:`Cause.plain` gives them.
+    0 for none; ``causes`` are those of the comparison as :meth:`Cause.plain` gives them; ``shown_on`` gives the pages
+    that show some findings (places).
     """
     at = find(accepted.marks, found.marks)
     decision = np.where(aside != 0, aside, np.where(at >= 0, np.append(accepted.decisions, 0)[at], 0))
+    decision, partly = _in_part(found, decision, accepted.in_part, shown_on)
+    # What follows is set aside with what it follows from.
+    following = (found.follows >= 0) & (decision == 0)
+    decision[following] = decision[found.follows[following]]
     decision[found.cleared] = 0
     state = np.where(found.cleared, State.CLEARED, np.where(decision != 0, State.ACCEPTED, State.OPEN)).astype(np.uint8)
     weight = weights[found.kind] if len(found) else np.zeros(0, np.uint8)
-    is_open = state == State.OPEN
+    is_open = (state == State.OPEN) & (found.follows < 0)
     weighed = tuple(_weighed(found, causes, weight, is_open))
     held = [one.place for one in weighed if one.weight == Weight.BLOCKS]
     rows = _rows(found, is_open & np.isin(found.cause, held))
     shared = max((one.rows for one in weighed if one.weight == Weight.BLOCKS), default=0)
     told = standing.judge(basis, weighed, max(rows, shared), stage)
-    return Judged(state, decision, weight, weighed, told | {"since": _since(found, is_open)})
+    return Judged(state, decision, weight, weighed, told | {"since": _since(found, is_open)}, partly)
+
+
+def _in_part(
+    found: Found,
+    decision: np.ndarray,
+    in_part: Sequence[InPart],
+    shown_on: Callable[[np.ndarray], Sequence[ShownOn]],
+) -> tuple[np.ndarray, dict[int, int]]:
+    """Return decisions with those that set a finding aside on all its pages together; and on how many, if not on all.
+
+    ``decision`` (int64, n) sets findings aside as wholes.
+    """
+    marks, free = found.marks, (decision == 0) & ~found.cleared
+    meant = {part.decision: free & (find(part.marks, marks) >= 0) for part in in_part}
+    places = np.flatnonzero(np.any(list(meant.values()), axis=0)) if meant else np.zeros(0, np.int64)
+    decision, partly = decision.copy(), dict[int, int]()
+    for place, shown in zip(places.tolist(), shown_on(places) if len(places) else (), strict=True):
+        aside, last = np.zeros(len(shown.ident), bool), 0
+        for part in in_part:
+            if meant[part.decision][place] and (here := part.where.among(shown)).any():
+                aside |= here
+                last = part.decision
+        if last and aside.all():
+            decision[place] = last
+        elif last:
+            partly[place] = int(aside.sum())
+    return decision, partly
 
 
 def _weighed(

@@ -6,9 +6,9 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from palinode.core import address as addresses
+from palinode.core.differences import Difference
 from palinode.core.fates import Fate
 from palinode.core.fields import Field
-from palinode.core.shared_differences import SharedDifference
 
 _TEMPLATES = 200
 """Templates that are told apart."""
@@ -28,9 +28,11 @@ class Differences:
     seen: np.ndarray
     """int64 (k, fields): what both sides say in each field, as one number."""
     said: list[dict[Field, str]]
-    """Of each pair, what differs in words, by field, shared or not."""
-    shared: list[SharedDifference] = field(default_factory=list)
-    """What many pages show alike; their places are rows of the ledger."""
+    """Of each pair, what differs in words, by field, but for what many pages share."""
+    whole: np.ndarray
+    """int32 (k,): bits of the fields in which a page differs in more than single differences name."""
+    told: list[Difference] = field(default_factory=list)
+    """The differences one by one; their places are rows of the ledger."""
 
 
 @dataclass(frozen=True)

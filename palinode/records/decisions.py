@@ -2,6 +2,7 @@
 
 import hashlib
 from base64 import b64decode, b64encode
+from collections.abc import Mapping
 from datetime import datetime
 from typing import Any, cast
 
@@ -15,7 +16,7 @@ from django.utils import timezone
 from palinode.core import address as addresses
 from palinode.core.compare import Retired
 from palinode.core.expected import Expectation
-from palinode.core.judgement import Accepted
+from palinode.core.judgement import Accepted, InPart, SomePages
 from palinode.core.pairing.by_hand import ByHand
 from palinode.core.weight import Weight
 from palinode.records.models import Decision, Move
@@ -101,23 +102,48 @@ def of_pairs(move: Move) -> str:
     return hashlib.sha256("\n".join(found).encode()).hexdigest()
 
 
-def of_marks(marks: np.ndarray) -> dict[str, str]:
-    """Return the scope of a decision that accepts findings with these marks (int64, core/judgement.py)."""
-    return {"marks": b64encode(np.unique(marks).astype("<i8").tobytes()).decode()}
+def of_marks(marks: np.ndarray, where: SomePages | None = None) -> dict[str, str]:
+    """Return the scope of a decision that accepts findings with these marks (int64, core/judgement.py).
+
+    ``where`` says on which pages alone.
+    """
+    scope = {"marks": _packed(np.unique(marks))}
+    if where is not None:
+        scope |= {"section": where.section} if where.section else {"pages": _packed(np.unique(where.pages))}
+    return scope
 
 
-def marks(scope: dict[str, Any]) -> np.ndarray:
+def marks(scope: Mapping[str, Any]) -> np.ndarray:
     """Return the marks (int64, ascending) of the findings that a decision accepts; none if it accepts none.
 
     Raises ValueError for a scope that was not made by :func:`of_marks`.
     """
-    return np.frombuffer(b64decode(scope.get("marks", ""), validate=True), "<i8").astype(np.int64)
+    return _unpacked(scope.get("marks", ""))
+
+
+def where(scope: Mapping[str, Any]) -> SomePages | None:
+    """Return on which pages alone a decision accepts findings; None for all. Raises ValueError as :func:`marks`."""
+    if section := scope.get("section"):
+        return SomePages(section)
+    return SomePages(pages=_unpacked(scope["pages"])) if "pages" in scope else None
+
+
+def _packed(numbers: np.ndarray) -> str:
+    return b64encode(numbers.astype("<i8").tobytes()).decode()
+
+
+def _unpacked(text: str) -> np.ndarray:
+    return np.frombuffer(b64decode(text, validate=True), "<i8").astype(np.int64)
 
 
 def accepted(move: Move) -> Accepted:
     """Return the findings that are accepted in a move."""
-    held = holding(move, "accept").order_by("pk").values_list("pk", "scope")
-    return Accepted.of([(pk, marks(scope)) for pk, scope in held])
+    held = list(holding(move, "accept").order_by("pk").values_list("pk", "scope"))
+    told = [(pk, marks(scope), where(scope)) for pk, scope in held]
+    return Accepted.of(
+        [(pk, some) for pk, some, pages in told if pages is None],
+        [InPart(pk, some, pages) for pk, some, pages in told if pages is not None],
+    )
 
 
 def without(decision: Decision, some: np.ndarray, author: object, reason: str = "") -> Decision | None:
@@ -134,7 +160,7 @@ def without(decision: Decision, some: np.ndarray, author: object, reason: str = 
     return Decision.objects.create(
         move=decision.move,
         kind=decision.kind,
-        scope=of_marks(left),
+        scope=of_marks(left, where(decision.scope)),
         reason=decision.reason,
         author=decision.author,
         ends_at=decision.ends_at,

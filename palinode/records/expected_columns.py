@@ -6,10 +6,10 @@ from dataclasses import dataclass, fields
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core.columns import changes_path
+from palinode.core.columns import changes_path, find
 from palinode.core.edges import sums
 from palinode.core.rule import VERSION, Rule
-from palinode.records import array_files, lines
+from palinode.records import array_files, column_files, lines
 from palinode.records.column_files import CaptureColumns, name_of
 from palinode.records.lines import Lines
 from palinode.records.models import Capture
@@ -52,6 +52,21 @@ def of(capture: Capture, kept: CaptureColumns, texts: list[str], rule: Rule) -> 
     if capture.state == Capture.State.CLOSED and rule.text == capture.move.rule:
         array_files.keep(capture.move_id, what, vars(made))
     return made
+
+
+def sources(capture: Capture, rule: Rule, expected: np.ndarray) -> dict[int, str]:
+    """Return the addresses of a capture of which a rule expects some identities (int64, ascending), by these."""
+    kept = column_files.of(capture)
+    made = of(capture, kept, kept.lines("text").all(), rule)
+    found: dict[int, str] = {}
+    for idents, texts in (
+        (made.elsewhere, Lines(kept.elsewhere_text, len(kept.elsewhere))),
+        (made.ident, kept.lines("text")),
+    ):
+        at = find(expected, idents)
+        rows = np.flatnonzero(at >= 0)
+        found |= dict(zip(idents[rows].tolist(), texts.at(rows), strict=True))
+    return found
 
 
 def names(captures: list[Capture]) -> set[str]:

@@ -77,6 +77,9 @@ FINDING_COLUMNS = (
     "since_round",
     "returned",
     "pages",
+    "accepted_pages",
+    "number",
+    "follows_from",
     "accepted_by",
     "reason",
     "accepted_at",
@@ -93,6 +96,9 @@ _FINDING = (
     "since",
     "returned",
     "pages",
+    "aside",
+    "number",
+    "follows",
     "decided_by",
     "reason",
     "decided_at",
@@ -119,7 +125,7 @@ def _finding_cases(comparison: Comparison) -> Iterator[tuple[str, str, str, str,
     for batch in stored.stream(comparison):
         for one in batch:
             how = "passed"
-            if one["state"] == State.ACCEPTED.word:
+            if one["state"] == State.ACCEPTED.word or one["follows"] is not None:
                 how = "skipped"
             elif one["state"] == State.OPEN.word and one["weight"] != Weight.NOTE.word:
                 how = "failed"

@@ -1,7 +1,7 @@
 """The findings of a comparison: chosen, counted, and shown in the order of its last judgement."""
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -10,12 +10,13 @@ from django.db import connection
 
 from palinode.core.checks import registry
 from palinode.core.checks.kind import Kind
+from palinode.core.checks.pages import kinds
 from palinode.core.checks.thread import Thread
 from palinode.core.findings import State
-from palinode.core.judgement import marks
+from palinode.core.judgement import ShownOn, SomePages, marks
 from palinode.core.weight import Weight
-from palinode.records import bulk_copy, outcome_items
-from palinode.records.judgements import JudgedFindings
+from palinode.records import bulk_copy, decisions, judgements, outcome_items, outcome_rows
+from palinode.records.judgements import DROPPED, JudgedFindings
 from palinode.records.models import CheckOutcome, Comparison, Decision, Move
 from palinode.records.outcome_items import Listed
 
@@ -44,6 +45,8 @@ class Choice:
     numbers: tuple[int, ...] | None = None
     rows: tuple[int, ...] | None = None
     """Ranks of the rows on which they stand, in the ledger of ``check``."""
+    follows: int | None = None
+    """What only follows from one of them; without it, and without rows or numbers, what counts by itself."""
     with_shared: bool = False
     """Those too that the pages of these rows share with many."""
 
@@ -60,19 +63,38 @@ class Choice:
         if self.cause is not None:
             wanted &= records["cause"] == self.cause
         if self.decision is not None:
-            wanted &= records["decision"] == self.decision
+            wanted &= (records["decision"] == self.decision) | _in_part(judged).get(self.decision, False)
         if self.check is not None:
             places = [one.place for one in judged.checks if one.outcome.check_name == self.check]
             wanted &= np.isin(records["outcome"], places)
         if self.rows is not None:
             here = (records["row"] >= 0) & np.isin(records["row"], self.rows)
             wanted &= here | _shared_by(judged, self.rows) if self.with_shared else here
+        if self.follows is not None:
+            wanted &= records["follows"] == self.follows
+        elif self.rows is None and self.numbers is None:
+            wanted &= records["follows"] < 0
         if self.numbers is not None:
             chosen = np.zeros(len(records), bool)
             chosen[[one for one in self.numbers if one < len(records)]] = True
             wanted &= chosen
         at = np.flatnonzero(wanted)
         return _matching(judged, at, self.find) if self.find else at
+
+
+def _in_part(judged: JudgedFindings) -> dict[int, np.ndarray]:
+    """Return for each decision that holds on some pages alone bool: the open findings that it sets aside there."""
+    places = np.array(sorted(judged.aside), np.int64)
+    if not len(places):
+        return {}
+    records = judged.records[places]
+    known = marks(records["key"].astype(np.int64), records["seen"].astype(np.int64))
+    found = {}
+    for part in decisions.accepted(judged.comparison.move).in_part:
+        about = np.zeros(len(judged.records), bool)
+        about[places[np.isin(known, part.marks)]] = True
+        found[part.decision] = about
+    return found
 
 
 def _shared_by(judged: JudgedFindings, rows: tuple[int, ...]) -> np.ndarray:
@@ -100,11 +122,57 @@ def _matching(judged: JudgedFindings, at: np.ndarray, find: str) -> np.ndarray:
     return at[[pair in kept for pair in zip(numbers, places, strict=True)]]
 
 
-def page(comparison: Comparison, choice: Choice, first: int, most: int) -> tuple[int, list[dict[str, Any]]]:
-    """Return how many findings a choice has, and some of them."""
+def page(
+    comparison: Comparison, choice: Choice, first: int, most: int, unfold: int | None = None
+) -> tuple[int, list[dict[str, Any]]]:
+    """Return how many findings a choice has, and some of them; below one, to ``unfold``, what only follows from it."""
     judged = JudgedFindings(comparison)
     at = judged.ordered(choice.of(judged))
-    return len(at), shown(judged, at[first : first + most])
+    if unfold is not None and len(there := np.flatnonzero(at == unfold)):
+        at = np.insert(at, there[0] + 1, Choice(follows=unfold).of(judged))
+    found = shown(judged, at[first : first + most])
+    if choice.rows is not None and choice.with_shared:
+        found = _as_on(judged, choice.rows, found)
+    return len(at), found
+
+
+def _as_on(judged: JudgedFindings, rows: Sequence[int], found: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """Return findings as they count on some rows of pages: what is set aside there alone is accepted there."""
+    if not any(one["aside"] for one in found):
+        return found
+    pages = _pages(judged, rows)
+    accepted = decisions.accepted(judged.comparison.move).in_part
+    some = judged.records[[one["number"] for one in found]]
+    told = []
+    for one, mark in zip(found, marks(some["key"].astype(np.int64), some["seen"].astype(np.int64)), strict=True):
+        parts = [part for part in accepted if mark in part.marks and part.where.among(pages).all()]
+        if one["aside"] and parts:
+            number = parts[-1].decision
+            one = one | {"state": State.ACCEPTED.word, "decision": number, **_decided(np.array([number]))[number]}
+        told.append(one)
+    return told
+
+
+def _pages(judged: JudgedFindings, rows: Sequence[int]) -> ShownOn:
+    """Return the pages of some rows of the check of pages."""
+    return outcome_items.pages_at(_of_pages(judged), np.array(rows, np.int64))
+
+
+def _of_pages(judged: JudgedFindings) -> CheckOutcome:
+    return next(one.outcome for one in judged.checks if one.outcome.check_name == "pages" and not one.carried)
+
+
+def _column(judged: JudgedFindings, name: str, rows: Sequence[int]) -> np.ndarray:
+    """Return an array of the check of pages at some rows."""
+    column = outcome_rows.column(_of_pages(judged).pk, name)
+    found: np.ndarray = column[[row for row in rows if row < len(column)]]
+    return found
+
+
+def sections_of(judged: JudgedFindings, number: int) -> list[dict[str, Any]]:
+    """Return the sections of the pages that show a finding, with their numbers of pages, in order of address."""
+    pages = judgements.shown_on(judged, np.array([number]))[0]
+    return [{"section": name, "pages": count} for name, count in sorted(Counter(pages.section.tolist()).items())]
 
 
 def shown(judged: JudgedFindings, at: np.ndarray) -> list[dict[str, Any]]:
@@ -118,7 +186,7 @@ def shown(judged: JudgedFindings, at: np.ndarray) -> list[dict[str, Any]]:
             [numbers, some["place"].tolist()],
         )
         texts = {row[:2]: row[3:] for row in cursor.fetchall()}
-    decided = _decided(some["decision"])
+    decided, aside = _decided(some["decision"]), judged.aside
     found = []
     for place, number, record in zip(at.tolist(), numbers, some.tolist(), strict=True):
         one = dict(zip(some.dtype.names or (), record, strict=True))
@@ -134,9 +202,13 @@ def shown(judged: JudgedFindings, at: np.ndarray) -> list[dict[str, Any]]:
                 "weight": Weight(one["weight"]).word,
                 "state": State(one["state"]).word,
                 "since": one["since"],
-                "fresh": bool(one["fresh"]),
+                "fresh": one["fresh"] == 1,
+                "first_look": one["fresh"] == 2,
+                "dropped": one["cleared"] == DROPPED,
                 "returned": bool(one["returned"]),
                 "row": one["row"] if one["row"] >= 0 else None,
+                "follows": one["follows"] if one["follows"] >= 0 else None,
+                "followers": int(judged.followers[place]),
                 "cause": one["cause"] if one["cause"] >= 0 else None,
                 "decision": one["decision"] or None,
                 **decided.get(one["decision"], _NOT_DECIDED),
@@ -144,6 +216,7 @@ def shown(judged: JudgedFindings, at: np.ndarray) -> list[dict[str, Any]]:
                 "right_address": right,
                 "detail": UNSEEN if one["unseen"] else detail,
                 "pages": pages,
+                "aside": aside.get(place, 0),
                 "seen_on": kind.on(pages),
                 "listed": items is not None,
             }
@@ -190,10 +263,14 @@ def stream(comparison: Comparison, batch: int = 5_000) -> Iterator[list[dict[str
 def accepted_marks(comparison: Comparison, choice: Choice) -> dict[int, np.ndarray]:
     """Return the marks (int64) of those findings of a choice that decisions set aside, by the decisions' numbers."""
     judged = JudgedFindings(comparison)
-    some = judged.records[choice.of(judged)]
-    some = some[some["decision"] != 0]
+    at = choice.of(judged)
+    some = judged.records[at]
     told = marks(some["key"].astype(np.int64), some["seen"].astype(np.int64))
-    return {number: told[some["decision"] == number] for number in np.unique(some["decision"]).tolist()}
+    found = {number: told[some["decision"] == number] for number in np.unique(some["decision"]).tolist() if number}
+    for number, about in _in_part(judged).items():
+        if about[at].any() and choice.decision in (None, number):
+            found[number] = np.union1d(found.get(number, told[:0]), told[about[at]])
+    return found
 
 
 def sides(judged: JudgedFindings, at: np.ndarray) -> tuple[list[str], list[str]]:
@@ -210,12 +287,38 @@ def sides(judged: JudgedFindings, at: np.ndarray) -> tuple[list[str], list[str]]
     return [left for left, _ in rows], [right for _, right in rows]
 
 
-def open_marks(comparison: Comparison, choice: Choice, most: int) -> np.ndarray:
-    """Return the marks (int64, core/judgement.py) of the open findings of a choice, at most so many."""
+@dataclass(frozen=True)
+class Acceptance:
+    """Open findings that are to be accepted."""
+
+    marks: np.ndarray
+    """int64 (core/judgement.py)."""
+    where: SomePages | None = None
+    """On which pages alone; None for all."""
+
+
+def acceptance(comparison: Comparison, choice: Choice, section: str, most: int) -> Acceptance:
+    """Return the open findings of a choice, at most so many; with a ``section`` those that its pages show, there alone.
+
+    Of rows of pages what other pages show as well is among them, and is accepted on these alone.
+    """
     judged = JudgedFindings(comparison)
     at = choice.of(judged)
-    some = judged.records[at[judged.records["state"][at] == int(State.OPEN)][:most]]
-    return marks(some["key"].astype(np.int64), some["seen"].astype(np.int64))
+    at = at[judged.records["state"][at] == int(State.OPEN)]
+    where = None
+    if section:
+        where = SomePages(section)
+        here = [bool(where.among(pages).any()) for pages in judgements.shown_on(judged, at)]
+        at = at[np.array(here, bool)]
+    elif choice.rows is not None and choice.with_shared:
+        # What so many pages share that it leaves their fates alone is no matter of one page.
+        bits = int(np.bitwise_or.reduce(_column(judged, "content_change", choice.rows), initial=0))
+        own = [place for place, kind in enumerate(judged.kinds) if bits >> kinds.OF_ROWS.get(kind, 31) & 1]
+        at = at[(judged.records["row"][at] >= 0) | np.isin(judged.records["kind"][at], own)]
+        if (judged.records["row"][at] < 0).any():
+            where = SomePages(pages=_pages(judged, choice.rows).ident)
+    some = judged.records[at[:most]]
+    return Acceptance(marks(some["key"].astype(np.int64), some["seen"].astype(np.int64)), where)
 
 
 def addresses_of(comparison: Comparison, cause: int) -> list[tuple[str | None, str | None]]:
@@ -236,7 +339,8 @@ def rows_of_cause(comparison: Comparison, outcome: CheckOutcome, cause: int) -> 
     """Return the ranks (ascending) of the rows of an outcome on which open findings of a cause stand."""
     judged = JudgedFindings(comparison)
     here = judged.numbers[judged.records["outcome"]] == outcome.pk
-    chosen = here & (judged.records["cause"] == cause) & (judged.records["state"] == int(State.OPEN))
+    own = (judged.records["state"] == int(State.OPEN)) & (judged.records["follows"] < 0)
+    chosen = here & own & (judged.records["cause"] == cause)
     rows = judged.records["row"][chosen]
     return np.unique(rows[rows >= 0]).astype(np.int64)
 
@@ -245,9 +349,12 @@ def set_aside_by(comparison: Comparison | None) -> dict[int, int]:
     """Return how many findings each decision sets aside in a comparison, by its number."""
     if comparison is None:
         return {}
-    decisions = JudgedFindings(comparison).records["decision"]
-    numbers, count = np.unique(decisions[decisions != 0], return_counts=True)
-    return dict(zip(numbers.tolist(), count.tolist(), strict=True))
+    judged = JudgedFindings(comparison)
+    told = judged.records["decision"][judged.records["follows"] < 0]
+    found = Counter(told[told != 0].tolist())
+    for number, about in _in_part(judged).items():
+        found[number] += int(about.sum())
+    return dict(found)
 
 
 def by_kind(comparison: Comparison, choice: Choice) -> dict[str, dict[str, int]]:

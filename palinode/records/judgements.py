@@ -13,10 +13,12 @@ from django.db import connection
 from palinode.core.causes.cause import Cause
 from palinode.core.checks import registry
 from palinode.core.checks.kind import Kind
-from palinode.core.findings import Before, FindingHistory, Findings, State
-from palinode.core.judgement import Found, Judged
+from palinode.core.checks.pages import kinds
+from palinode.core.findings import Before, FindingHistory, Findings, LeftOver, Shown, State
+from palinode.core.judgement import Found, Judged, ShownOn
 from palinode.core.standing import Basis
 from palinode.core.weight import Weight
+from palinode.records import outcome_items
 from palinode.records.models import (
     CheckOutcome,
     Comparison,
@@ -37,11 +39,12 @@ RECORD = np.dtype(
         ("subject", "<i8"),
         ("row", "<i4"),  # rank in the ledger of its check; -1 for none
         ("since", "<i2"),  # the round in which it was found first
-        ("fresh", "u1"),  # the comparison before did not have it
+        ("fresh", "u1"),  # 1: the comparison before looked, and did not find it; 2: looked at for the first time
         ("returned", "u1"),  # it was cleared, and is back
         ("unseen", "u1"),  # carried over, since it could not be looked at this time
-        ("cleared", "u1"),  # 1: since the comparison before; 2: earlier
+        ("cleared", "u1"),  # 1: since the comparison before; 2: earlier; 3: no longer judged
         ("cause", "<i2"),  # place among the causes of the comparison; -1 for none
+        ("follows", "<i4"),  # the finding that it only follows from, by its place; -1 for none
     ]
 )
 """One finding of a comparison, packed."""
@@ -53,7 +56,9 @@ STATE = np.dtype(
 )
 """What one finding counts for in a judgement, packed."""
 _JUDGED = np.dtype([*RECORD.descr, ("state", "u1"), ("weight", "u1"), ("decision", "<i8")])
-_NOW, _EARLIER = 1, 2
+_NOW, _EARLIER, DROPPED = 1, 2, 3
+_SAYS_NOTHING = frozenset({kinds.NOT_JUDGED.word, kinds.STOOD_IN.word})
+"""Kinds of findings about pages of which nothing else is said."""
 _MOST_UNPACKED = 1_000_000_000
 
 
@@ -62,10 +67,8 @@ class Carried:
     """Findings of the comparison before that this one does not have."""
 
     earlier: Comparison | None
-    gone: np.ndarray
-    """bool, over its records: cleared."""
-    unseen: np.ndarray
-    """bool: could not be looked at this time."""
+    left_over: LeftOver
+    """Over its records."""
 
 
 class JudgedFindings:
@@ -91,6 +94,18 @@ class JudgedFindings:
             self.records["weight"] = np.array([Weight[word.upper()] for word in judgement.weights], np.uint8)[
                 kept["kind"]
             ]
+
+    @property
+    def aside(self) -> dict[int, int]:
+        """Open findings that are set aside on some of their pages, with the number of these."""
+        kept = self.comparison.judgement.aside if self.comparison.judgement else {}
+        return {int(place): pages for place, pages in kept.items()}
+
+    @cached_property
+    def followers(self) -> np.ndarray:
+        """int64: how many findings only follow from each."""
+        follows = self.records["follows"]
+        return np.bincount(follows[follows >= 0], minlength=len(self.records))
 
     @cached_property
     def checks(self) -> list[ComparisonCheck]:
@@ -135,15 +150,37 @@ def before(comparison: Comparison | None) -> Before:
     if comparison is None:
         return Before.nothing()
     judged = JudgedFindings(comparison)
-    shared = np.array([kind.shared for kind in judged.kinds] or [False], bool)
     records = judged.records
+    names = [one.outcome.check_name for one in judged.checks]
+    unknown = np.isin(records["kind"], [at for at, word in enumerate(judged.words) if word in _SAYS_NOTHING])
     return Before(
         key=records["key"].astype(np.int64),
         subject=records["subject"].astype(np.int64),
         cleared=records["cleared"] != 0,
         since=records["since"].astype(np.int64),
-        shared=shared[records["kind"]] | (records["row"] < 0),
+        check=[names[at] for at in records["outcome"].tolist()],
+        looked=frozenset(one.outcome.check_name for one in judged.checks if not one.carried),
+        not_judged=records["subject"][unknown & (records["cleared"] == 0)].astype(np.int64),
     )
+
+
+def shown(comparison: Comparison | None, at: np.ndarray) -> Shown:
+    """Return the pages that showed some findings (places) of a comparison."""
+    if comparison is None:
+        return Shown(at, [])
+    return Shown(at, [one.ident for one in shown_on(JudgedFindings(comparison), at)])
+
+
+def shown_on(judged: JudgedFindings, at: np.ndarray) -> list[ShownOn]:
+    """Return the pages that show some findings (places), in their order."""
+    nothing = np.zeros(0, np.int64)
+    found = [ShownOn(nothing, nothing.astype(object))] * len(at)
+    for place in np.unique(judged.records["outcome"][at]).tolist():
+        here = np.flatnonzero(judged.records["outcome"][at] == place)
+        told = outcome_items.shown_on(judged.checks[place].outcome, judged.records["place"][at[here]].tolist())
+        for one, pages in zip(here.tolist(), told, strict=True):
+            found[one] = pages
+    return found
 
 
 def keep_findings(
@@ -152,6 +189,7 @@ def keep_findings(
     findings: Findings,
     history: FindingHistory,
     causes: Sequence[Cause],
+    follows: np.ndarray,
     carried: Carried,
     basis: Basis,
 ) -> None:
@@ -159,17 +197,19 @@ def keep_findings(
     cause = np.full(len(findings), -1)
     for place, one in enumerate(causes):
         cause[one.takes] = place
+    cause = np.where(follows >= 0, cause[follows], cause)
     records = np.zeros(len(findings), RECORD)
     for name, column in (
         ("outcome", findings.check), ("place", findings.place), ("kind", findings.kind), ("key", findings.key),
         ("seen", findings.seen), ("subject", findings.subject), ("row", findings.row), ("since", history.since),
-        ("fresh", history.fresh), ("returned", history.returned), ("cause", cause),
+        ("fresh", history.fresh + 2 * history.first_look), ("returned", history.returned), ("cause", cause),
+        ("follows", follows),
     ):  # fmt: skip
         records[name] = column
     words = [kind.word for kind in findings.kinds]
     held = [ComparisonCheck(comparison=comparison, place=at, outcome=one) for at, one in enumerate(outcomes)]
     if carried.earlier is not None:
-        more, earlier_held = _carried(comparison, carried, words, len(held))
+        more, earlier_held = _carried(comparison, carried, words, len(held), len(records))
         records, held = np.concatenate([records, more]), held + earlier_held
     ComparisonCheck.objects.bulk_create(held)
     ComparisonFindings.objects.create(
@@ -183,14 +223,19 @@ def keep_findings(
 
 
 def _carried(
-    comparison: Comparison, carried: Carried, words: list[str], first: int
+    comparison: Comparison, carried: Carried, words: list[str], first: int, before: int
 ) -> tuple[np.ndarray, list[ComparisonCheck]]:
-    """Return records of findings of the comparison before, and the outcomes that they are kept with; extends words."""
+    """Return records of findings of the comparison before, and the outcomes that they are kept with; extends words.
+
+    ``first`` and ``before`` say how many outcomes and findings stand before them.
+    """
     assert carried.earlier is not None
     earlier = JudgedFindings(carried.earlier)
-    chosen = np.flatnonzero(carried.unseen | carried.gone)
+    left = carried.left_over
+    # What only followed is gone without a word.
+    chosen = np.flatnonzero(left.unseen | ((left.gone | left.dropped) & (earlier.records["follows"] < 0)))
     # What stays open stands before what is cleared.
-    chosen = chosen[np.argsort(carried.gone[chosen], kind="stable")]
+    chosen = chosen[np.argsort(~left.unseen[chosen], kind="stable")]
     records = np.zeros(len(chosen), RECORD)
     for name in RECORD.names or ():
         records[name] = earlier.records[name][chosen]
@@ -203,11 +248,13 @@ def _carried(
             kinds[at] = len(words) - 1
     records["outcome"] = [to[place] for place in records["outcome"].tolist()]
     records["kind"] = [kinds[at] for at in records["kind"].tolist()]
-    gone = carried.gone[chosen]
-    was_cleared = records["cleared"] != 0
-    records["cleared"] = np.where(gone, np.where(was_cleared, _EARLIER, _NOW), 0)
-    records["unseen"] = ~gone
+    was = records["cleared"]
+    cleared = np.where(was == DROPPED, DROPPED, np.where(was != 0, _EARLIER, _NOW))
+    records["cleared"] = np.select([left.unseen[chosen], left.dropped[chosen]], [0, DROPPED], cleared)
+    records["unseen"] = left.unseen[chosen]
     records["row"], records["cause"], records["fresh"], records["returned"] = -1, -1, 0, 0
+    number = {place: before + at for at, place in enumerate(chosen.tolist())}
+    records["follows"] = [number.get(place, -1) for place in records["follows"].tolist()]
     held = [
         ComparisonCheck(comparison=comparison, place=to[place], outcome_id=int(earlier.numbers[place]), carried=True)
         for place in places
@@ -226,10 +273,11 @@ def found(judged: JudgedFindings) -> Found:
         check=records["outcome"].astype(np.int64),
         row=records["row"].astype(np.int64),
         cleared=records["cleared"] != 0,
-        fresh=records["fresh"] != 0,
+        fresh=records["fresh"] == 1,
         returned=records["returned"] != 0,
         gone_now=records["cleared"] == _NOW,
         cause=records["cause"].astype(np.int64),
+        follows=records["follows"].astype(np.int64),
         has_before=bool(judged.found and judged.found.has_before),
     )
 
@@ -237,7 +285,7 @@ def found(judged: JudgedFindings) -> Found:
 def keep(
     comparison: Comparison,
     kinds: Sequence[str],
-    kind: np.ndarray,
+    found: Found,
     judged: Judged,
     weights: np.ndarray,
     causes: Sequence[dict[str, Any]],
@@ -246,7 +294,7 @@ def keep(
     due_at: datetime | None,
 ) -> Judgement:
     """Write a judgement as the last of its comparison; of the one before, sentence and counts are kept."""
-    named = np.unique(judged.decision[judged.decision != 0])
+    named, kind, own = np.unique(judged.decision[judged.decision != 0]), found.kind, found.follows < 0
     states = np.zeros(len(kind), STATE)
     states["state"] = judged.state
     states["decision"] = np.where(judged.decision != 0, np.searchsorted(named, judged.decision) + 1, 0)
@@ -258,12 +306,13 @@ def keep(
         comparison=comparison,
         decision=decision,
         due_at=due_at,
-        counts=_counts(kinds, kind, judged),
+        counts=_counts(kinds, kind, judged, own),
         standing={**judged.standing, "causes": told},
         weights=[Weight(one).word for one in weights.tolist()],
         expected=list(expected),
         decisions=named.tolist(),
         states=zlib.compress(states.tobytes(), 1),
+        aside={str(place): pages for place, pages in judged.aside.items()},
     )
     return _put_last(comparison, made)
 
@@ -280,16 +329,17 @@ def _put_last(comparison: Comparison, made: Judgement) -> Judgement:
     if before := comparison.judgement:
         short = {name: before.standing.get(name) for name in ("sentence", "summary", "blocks", "since")}
         Judgement.objects.filter(pk=before.pk).update(
-            states=None, expected=[], decisions=[], weights=[], standing=short
+            states=None, expected=[], decisions=[], weights=[], aside={}, standing=short
         )
     comparison.judgement = made
     Comparison.objects.filter(pk=comparison.pk).update(judgement=made)
     return made
 
 
-def _counts(kinds: Sequence[str], kind: np.ndarray, judged: Judged) -> list[list[Any]]:
-    """Return ``[state, weight, kind, findings]``, in their order."""
-    codes, number = np.unique((judged.state.astype(np.int64) * 8 + judged.weight) * 4_096 + kind, return_counts=True)
+def _counts(kinds: Sequence[str], kind: np.ndarray, judged: Judged, own: np.ndarray) -> list[list[Any]]:
+    """Return ``[state, weight, kind, findings]`` of those that count by themselves, in their order."""
+    codes = (judged.state.astype(np.int64) * 8 + judged.weight) * 4_096 + kind
+    codes, number = np.unique(codes[own], return_counts=True)
     return [
         [State(code >> 15).word, Weight(code >> 12 & 7).word, kinds[code & 4_095], count]
         for code, count in zip(codes.tolist(), number.tolist(), strict=True)
@@ -328,7 +378,8 @@ def holds_together(comparison: Comparison) -> bool:
         and (records["place"] < sizes[records["outcome"]]).all()
         and (records["row"] < rows[records["outcome"]]).all()
         and (records["state"] <= max(State)).all()
-        and (records["cleared"] <= _EARLIER).all()
+        and (records["cleared"] <= DROPPED).all()
+        and (records["follows"] < len(records)).all()
         and (records["cause"] < max(1, len(judged.found.causes))).all()
         and not _unknown_decisions(comparison.judgement, comparison.move)
     )
@@ -355,7 +406,13 @@ def states_fit(comparison: Comparison) -> bool:
         states = _unpacked(judgement, len(records) + 1)
     except (zlib.error, ValueError):
         return False
-    return len(states) == len(records) and bool((states["decision"] <= len(judgement.decisions)).all())
+    aside = judgement.aside
+    return (
+        len(states) == len(records)
+        and bool((states["decision"] <= len(judgement.decisions)).all())
+        and isinstance(aside, dict)
+        and all(place.isdecimal() and isinstance(pages, int) for place, pages in aside.items())
+    )
 
 
 def renumber_decisions(comparison: Comparison, number: Callable[[int], int | None]) -> None:

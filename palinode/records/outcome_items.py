@@ -11,6 +11,7 @@ from django.db import connection
 
 from palinode.core.checks import registry
 from palinode.core.checks.outcome import PageSet, Rows
+from palinode.core.judgement import ShownOn
 from palinode.records import bulk_copy, outcome_rows
 from palinode.records.models import CheckOutcome
 from palinode.records.outcome_rows import Placing, StoredRow
@@ -110,6 +111,46 @@ def places_of_pages(outcome: CheckOutcome, ranks: Collection[int]) -> list[int]:
         return [
             place for place, data in cursor.fetchall() if np.isin(np.frombuffer(bytes(data), "<i4"), list(ranks)).any()
         ]
+
+
+def shown_on(outcome: CheckOutcome, places: list[int]) -> list[ShownOn]:
+    """Return the pages that show some findings of an outcome; none for one about no pages."""
+    connection.ensure_connection()
+    with psycopg.Cursor(connection.connection) as cursor:
+        cursor.execute(
+            'SELECT f.place, f."row", i.data, i.pages_id FROM records_checkfinding f LEFT JOIN records_checkitems i '
+            "ON i.outcome_id = f.outcome_id AND i.number = f.items AND i.pages_id IS NOT NULL "
+            "WHERE f.outcome_id = %s AND f.place = ANY(%s)",
+            [outcome.pk, places],
+            binary=True,
+        )
+        rows = {place: told for place, *told in cursor.fetchall()}
+    of_pages: dict[int, tuple[np.ndarray, Placing]] = {}
+    found = []
+    for place in places:
+        row, data, pages = rows.get(place, (None, None, None))
+        ranks = np.zeros(0, np.int64)
+        if pages is not None:
+            ranks = np.frombuffer(bytes(data), "<i4").astype(np.int64)
+        elif row is not None and outcome.check_name == "pages":
+            ranks, pages = np.array([row], np.int64), outcome.pk
+        if not len(ranks):
+            found.append(ShownOn(ranks, ranks.astype(object)))
+            continue
+        if pages not in of_pages:
+            left, right = outcome_rows.column(pages, "left"), outcome_rows.column(pages, "right")
+            placing = Placing(outcome if pages == outcome.pk else CheckOutcome.objects.get(pk=pages))
+            of_pages[pages] = np.where(left != 0, left, right), placing
+        idents, placing = of_pages[pages]
+        found.append(ShownOn(idents[ranks], placing.groups_of(ranks)))
+    return found
+
+
+def pages_at(outcome: CheckOutcome, ranks: np.ndarray) -> ShownOn:
+    """Return the pages of some rows (int64) of the check of pages."""
+    left, right = outcome_rows.column(outcome.pk, "left"), outcome_rows.column(outcome.pk, "right")
+    known = ranks[ranks < len(left)]
+    return ShownOn(np.where(left != 0, left, right)[known], Placing(outcome).groups_of(known))
 
 
 def _items(outcome: CheckOutcome, number: int, first: int, most: int) -> Listed:

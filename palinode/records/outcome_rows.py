@@ -162,6 +162,12 @@ class Placing:
         """Return the verdict of a rank."""
         return str(self._words[bisect_right(self._ends, rank)][0])
 
+    def groups_of(self, ranks: np.ndarray) -> np.ndarray:
+        """Return the groups of some ranks (object, of texts)."""
+        groups = np.array([group for _, group in self._words], object)
+        found: np.ndarray = groups[np.searchsorted(self._ends, ranks, side="right")]
+        return found
+
     def placed(self, row: Words) -> StoredRow:
         """Return a row with its verdict and group."""
         verdict, group = self._words[bisect_right(self._ends, row[0])]

@@ -16,11 +16,11 @@ def pages(capture: Capture, idents: list[int], volatile: Volatile) -> dict[int, 
     with connection.cursor() as cursor:
         cursor.execute(_SQL, {"move": capture.move_id, "capture": capture.pk, "idents": idents})
         return {
-            ident: (_said(title, description, bytes(rest), volatile), bytes(body))
+            ident: (_said(ident, title, description, bytes(rest), volatile), bytes(body))
             for ident, body, title, description, rest in cursor.fetchall()
         }
 
 
-def _said(title: str, description: str, rest: bytes, volatile: Volatile) -> Said:
+def _said(ident: int, title: str, description: str, rest: bytes, volatile: Volatile) -> Said:
     main = [(block.kind, block.text) for block in volatile.masked(PackedFacts(rest).blocks) if block.main]
-    return Said(volatile.masked_text(title), volatile.masked_text(description), main)
+    return Said(volatile.masked_text(title), volatile.masked_text(description), main, ident)

@@ -14,7 +14,7 @@ from palinode.core.recognition import site
 from palinode.core.rule import Rule
 from palinode.core.temporary_address import Forms, Translation
 from palinode.core.volatile import Volatile
-from palinode.records import bulk_copy, column_files, expected_columns, masking
+from palinode.records import bulk_copy, column_files, expected_columns, masking, page_facts
 from palinode.records.column_files import CaptureColumns
 from palinode.records.lines import Lines
 from palinode.records.models import Capture
@@ -66,6 +66,19 @@ def _translation(capture: Capture, forms: Forms) -> Translation:
         {"move": capture.move_id, "hosts": [f"{bulk_copy.like(host)}%" for host in forms.hosts()]},
     )
     return Translation.of(forms, found["text"])
+
+
+def addresses_of(capture: Capture, idents: np.ndarray, forms: Forms | None = None) -> dict[int, str]:
+    """Return the addresses of identities that a move knows; with ``forms``, of identities in final form."""
+    known = page_facts.addresses_of(capture.move_id, idents.tolist())
+    translation = _translation(capture, forms) if forms else None
+    if forms and translation:
+        temporary = translation.to_temporary(idents)
+        reached = page_facts.addresses_of(capture.move_id, temporary.tolist())
+        for final, ident in zip(idents.tolist(), temporary.tolist(), strict=True):
+            if ident in reached:
+                known[final] = forms.final_of(reached[ident])
+    return known
 
 
 def stand_ins(capture: Capture) -> tuple[np.ndarray, np.ndarray]:

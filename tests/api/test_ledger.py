@@ -76,7 +76,7 @@ class LedgerTest(ApiTestCase):
     def test_a_pair_opened(self):
         rank = next(row["rank"] for row in self.rows(verdict="altered")["rows"] if "/b/03" in row["left"])
         found = self.api.get(f"{self.path}pages/{rank}/").json()
-        self.assertEqual(found["row"]["right_note"].split(",")[0], "2 words fewer")
+        self.assertEqual(found["row"]["right_note"].split(",")[0], "“Page /b/03” became “Changed”")
         title = next(field for field in found["fields"] if field["name"] == "title")
         self.assertEqual(
             title, {"name": "title", "kind": "title", "left": "Page /b/03", "right": "Changed", "verdict": "differs"}

@@ -37,7 +37,9 @@ class PageSetsTest(ApiTestCase):
     def test_what_many_pages_share_lists_them_by_address(self):
         one = self.finding("template_text")
         self.assertEqual((one["pages"], one["listed"], one["row"]), (13, True, None))
-        self.assertEqual(self.get(f"findings/{one['number']}/"), one)
+        shown = self.get(f"findings/{one['number']}/")
+        self.assertEqual({name: shown[name] for name in one}, one)
+        self.assertEqual(sum(some["pages"] for some in shown["sections"]), 13)
         pages = self.get(f"findings/{one['number']}/pages/")
         self.assertEqual((pages["total"], pages["rows"]), (13, []))
         self.assertEqual([row["left"].removeprefix("http://old.example") for row in pages["pages"]], PATHS)

@@ -1,12 +1,24 @@
 """Small sides of a comparison, built by hand."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core import causes, compare, difference_signs, edges, facts, judgement, page, rule, template
+from palinode.core import (
+    causes,
+    compare,
+    difference_signs,
+    differences,
+    edges,
+    facts,
+    followers,
+    judgement,
+    page,
+    rule,
+    template,
+)
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.causes.comparison_context import NOTHING_BESIDE, Beside
 from palinode.core.checks.files import FILE_MISSING
@@ -14,8 +26,9 @@ from palinode.core.checks.outcome import Row, outcome
 from palinode.core.checks.pages import findings as page_findings
 from palinode.core.checks.pages.check import rows as page_rows
 from palinode.core.columns import LeftColumns, PageDetails, changes_path, offsets, referred
-from palinode.core.compare import Retired
+from palinode.core.compare import Paired, Retired
 from palinode.core.difference_signs import OldAddresses, Text
+from palinode.core.differences import DifferingPairs, PageText, Sources
 from palinode.core.facts import Facts
 from palinode.core.fates import Fate
 from palinode.core.fields import Field, Place
@@ -117,7 +130,37 @@ def ledger(
     one, one_details = side(OLD, left, lines=lines)
     other, other_details = side(NEW, right, limits)
     paired = compare.pair(one, other)
-    return compare.judge(paired, one_details, other_details, retired or Retired())
+    pairs = compare.differing(paired, one_details, other_details)
+    told = differences.find(pairs, sources(paired, pairs, left, right, lines))
+    return compare.judge(paired, pairs, told, other_details, retired or Retired())
+
+
+def sources(
+    paired: Paired, pairs: DifferingPairs, left: dict[str, Given], right: dict[str, Given], lines: str = ""
+) -> Sources:
+    """Return what is looked up where pairs differ, from the markup of both sides."""
+    expect = rule.read(f"{OLD}/ -> {NEW}/\n{lines}").expect_many
+    reads = [
+        {
+            host + path: facts.read(host + path, HTML, given[1].encode())
+            for path, given in side.items()
+            if given[0] == 200
+        }
+        for host, side in ((OLD, left), (NEW, right))
+    ]
+    texts = [{r.ident: r.address for one in read.values() for r in one.references} for read in reads]
+    expected = dict(zip(addresses.idents(expect(list(texts[0].values()))).tolist(), texts[0].values(), strict=True))
+
+    def page_text(read: Facts) -> PageText:
+        blocks = [(block.kind, block.text) for block in read.blocks if block.main]
+        return PageText(blocks, read.open_graph)
+
+    def page_texts(at: np.ndarray) -> Iterator[tuple[int, PageText, PageText]]:
+        for place in at.tolist():
+            one, other = reads[0][pairs.left.text[place]], reads[1][pairs.right.text[place]]
+            yield place, page_text(one), page_text(other)
+
+    return Sources(lambda: compare.sizes(paired), lambda *_: (expected, texts[1]), page_texts)
 
 
 def pages(answers: dict[str, str], host: str = OLD, to: str = NEW, images: dict[str, int] | None = None) -> Pages:
@@ -170,7 +213,9 @@ def ground(
         one, other = found.left_address[row], found.right_address[row]
         pair = text(one, left[addresses.path(one)]), text(other, right[addresses.path(other)])
         read[row] = difference_signs.signs_of(*pair, OLD_ADDRESSES)
-    signs = difference_signs.gather(len(found.fate), read, found.differences.row, found.content_change)
+    signs = difference_signs.gather(
+        len(found.fate), read, found.differences.row, found.content_change | found.shared_change
+    )
     of_files = [one for one in shared if one.kind is FILE_MISSING]
     others = [one for one in shared if one.kind is not FILE_MISSING]
     folders = sorted({addresses.path(one.left).rpartition("/")[0] for one in of_files})
@@ -178,7 +223,8 @@ def ground(
     told = joined([page_findings.find(found, others), columns((FILE_MISSING,), [], rows)])
     told_rows = [Row(0, str(at), left_note=name) for at, name in enumerate(folders)]
     made = outcome(told_rows, columns((FILE_MISSING,), [], rows))
-    return Ground(found, told, signs, beside, ("pages", "files"), {"files": made})
+    follows = followers.find(found, told)
+    return Ground(found, told, signs, beside, ("pages", "files"), {"files": made}, follows)
 
 
 def causes_of(found: Ledger | Ground) -> list[Cause]:
@@ -198,7 +244,7 @@ def judged(
     words, nothing = [kind.word for kind in found.kinds], np.zeros(len(found), bool)
     held = Found(
         found.key, found.seen, found.kind.astype(np.int64), words, found.check.astype(np.int64), found.row,
-        nothing, nothing, nothing, nothing, cause, has_before=False,
+        nothing, nothing, nothing, nothing, cause, np.where(on.own, -1, 0) if on.follows is None else on.follows, has_before=False,
     )  # fmt: skip
     weights = judgement.weights_of(words, {kind.word: kind.weight for kind in found.kinds}, more)
     told = [one.plain() for one in made]

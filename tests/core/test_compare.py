@@ -31,7 +31,7 @@ class FatesTest(unittest.TestCase):
             told(found),
             {
                 "/": ("kept", ""),
-                "/a": ("altered", "2 words fewer"),
+                "/a": ("altered", "“one two three” became “one”"),
                 "/b": ("lost", "not found"),
                 "/c": ("lost", "gone"),
                 "/d": ("new", ""),
@@ -142,9 +142,9 @@ class ContentTest(unittest.TestCase):
 
     def test_an_old_address_that_stayed_is_one(self):
         left = f'<main><a href="{OLD}/b">b</a></main>'
-        self.assertEqual(self.fate(left, left), ("altered", "links differ"))
+        self.assertEqual(self.fate(left, left), ("altered", f"link to /b leads to {OLD}/b"))
         canonical = f'<link rel=canonical href="{OLD}/a"><main>x</main>'
-        self.assertEqual(self.fate(canonical, canonical), ("altered", "canonical differs"))
+        self.assertEqual(self.fate(canonical, canonical), ("altered", f"canonical leads to {OLD}"))
 
     def test_a_link_elsewhere_stays_what_it_is(self):
         markup = '<main><a href="http://other.example/">b</a></main>'
@@ -161,7 +161,7 @@ class ContentTest(unittest.TestCase):
             '<main><a href="/y">l</a><a href="/x">l</a></main>',
         )
         self.assertEqual(self.fate(one, two), ("kept", ""))
-        self.assertEqual(self.fate(one, '<main><a href="/x">l</a>l</main>'), ("altered", "one link missing"))
+        self.assertEqual(self.fate(one, '<main><a href="/x">l</a>l</main>'), ("altered", "link to /y is missing"))
 
     def test_differences_in_words(self):
         left = (
@@ -169,13 +169,16 @@ class ContentTest(unittest.TestCase):
         )
         self.assertEqual(
             self.fate(left, "<title>U</title><main><p>one two three</p></main>"),
-            ("altered", "one word more, title now “U”, 2 images missing, and one other difference"),
+            (
+                "altered",
+                "“one two” became “one two three”, title now “U”, 2 images missing, and one other difference",
+            ),
         )
         self.assertEqual(
             self.fate("<main>x</main>", "<meta name=robots content=noindex><main>x</main>"), ("altered", "noindex")
         )
         self.assertEqual(
-            self.fate("<main>x</main>", "<html lang=de><main>y</main>"), ("altered", "text differs, language differs")
+            self.fate("<main>x</main>", "<html lang=de><main>y</main>"), ("altered", "“x” became “y”, language differs")
         )
 
     def test_bits_name_the_fields(self):

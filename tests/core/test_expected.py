@@ -1,12 +1,15 @@
 """Expected differences: what each kind explains, nearly explains, and does not."""
 
 import unittest
+from dataclasses import replace
 
 import numpy as np
 
 from palinode.core import expected
 from palinode.core.checks.pages import kinds
+from palinode.core.differences.words import locus_of
 from palinode.core.expected import Differing, Expectation, ExpectationError, Said, What
+from palinode.core.findings import subject
 
 TEXT, TITLE = kinds.TEXT, kinds.TITLE
 HOST = "http://old.example"
@@ -18,7 +21,7 @@ def said(title: str = "", *texts: str) -> Said:
 
 class WordsTest(unittest.TestCase):
     def explains(self, words, becomes, left, right, kind=TITLE):
-        return Expectation(1, What.WORDS, words=words, becomes=becomes).explains(kind, left, right)
+        return Expectation(1, What.WORDS, words=words, becomes=becomes).explains(kind, 0, left, right)
 
     def test_words_in_the_place_of_others(self):
         old, new = said("Rye – Old Mill", "at the Old Mill"), said("Rye – New Mill", "at the New Mill")
@@ -48,7 +51,7 @@ class WordsTest(unittest.TestCase):
 
 class NumbersTest(unittest.TestCase):
     def explains(self, tolerance, left, right):
-        return Expectation(1, What.NUMBERS, tolerance=tolerance).explains(TEXT, said("", left), said("", right))
+        return Expectation(1, What.NUMBERS, tolerance=tolerance).explains(TEXT, 0, said("", left), said("", right))
 
     def test_numbers_and_dates_alone(self):
         self.assertTrue(self.explains(100, "12 sacks, updated 3.4.2025", "9 sacks, updated 24.11.2026"))
@@ -62,6 +65,31 @@ class NumbersTest(unittest.TestCase):
         self.assertFalse(self.explains(10, "2.5 tons", "25 tons"))
 
 
+class BlockTest(unittest.TestCase):
+    """A finding about one block is meant where what this block says is, whatever else differs on the page."""
+
+    def explains(self, one, about, left, right):
+        return one.explains(TEXT, subject("", locus_of(*about)), left, right)
+
+    def test_the_block_alone_counts(self):
+        left, right = said("", "at the Old Mill", "12 sacks", "x"), said("", "at the New Mill", "9 sacks", "y")
+        words = Expectation(1, What.WORDS, words="Old", becomes="New")
+        numbers = Expectation(1, What.NUMBERS)
+        for about, expected_words, expected_numbers in (
+            (("at the Old Mill", "at the New Mill"), True, False),
+            (("12 sacks", "9 sacks"), False, True),
+            (("x", "y"), False, False),
+        ):
+            with self.subTest(about):
+                self.assertEqual(self.explains(words, about, left, right), expected_words)
+                self.assertEqual(self.explains(numbers, about, left, right), expected_numbers)
+
+    def test_a_block_that_differs_no_more_without_a_region_was_in_it(self):
+        region, page = Expectation(1, What.REGION, selector=".weather"), replace(said("", "kept"), page=5)
+        self.assertTrue(self.explains(region, ("north", "west"), page, said("", "other")))
+        self.assertFalse(self.explains(region, ("kept", "other"), page, said("", "other")))
+
+
 class RegionTest(unittest.TestCase):
     def test_what_stands_there_is_left_out(self):
         markup = '<body><main><p>kept</p><div class="weather">wind<p>north</p></div></main></body>'
@@ -69,8 +97,8 @@ class RegionTest(unittest.TestCase):
         self.assertIn("kept", without)
         self.assertNotIn("north", without)
         one = Expectation(1, What.REGION, selector=".weather")
-        self.assertTrue(one.explains(TEXT, said("", "kept"), said("", "kept")))
-        self.assertFalse(one.explains(TEXT, said("", "kept"), said("", "other")))
+        self.assertTrue(one.explains(TEXT, 0, said("", "kept"), said("", "kept")))
+        self.assertFalse(one.explains(TEXT, 0, said("", "kept"), said("", "other")))
 
 
 class RefusedTest(unittest.TestCase):
@@ -107,6 +135,8 @@ class SetAsideTest(unittest.TestCase):
         differing = Differing(
             (TITLE, TEXT, kinds.LINKS),
             np.array([0, 1, 2, 0]),
+            np.zeros(4, np.int64),
+            np.zeros(4, bool),
             [f"{HOST}/shop/1", f"{HOST}/shop/1", f"{HOST}/shop/2", f"{HOST}/journal/1"],
             ["", "", "", ""],
         )

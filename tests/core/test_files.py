@@ -11,12 +11,12 @@ from palinode.core.checks.files import CHECK, VERDICTS
 from palinode.core.checks.looked import Looked, Side
 from palinode.core.file_family import family, shown_type
 from palinode.core.rule import read
-from tests.core.build import NEW, OLD
+from tests.core.build import NEW, OLD, html, ledger
 
 IMAGE = "image/png"
 
 
-def answers(host: str, given: dict, pages=(), asking=None) -> FileAnswers:
+def answers(host: str, given: dict, pages=(), asking=None, by=None) -> FileAnswers:
     """Return answers from path to (status, type, body) or (status, target)."""
     rows = sorted((addresses.ident(host + path), host + path, one) for path, one in given.items())
     target = [addresses.ident(host + one[1]) if 300 <= one[0] < 400 else 0 for _, _, one in rows]
@@ -31,6 +31,9 @@ def answers(host: str, given: dict, pages=(), asking=None) -> FileAnswers:
         body=np.array([hash(one) >> 2 if one else 0 for one in body], np.int64),
         target=np.array(target, np.int64),
         asking=np.array([(asking or {}).get(text[len(host) :], 0) for _, text, _ in rows], np.int32),
+        asked_by=lambda place: addresses.idents(
+            [host + path for path in (by or {}).get(rows[place][1][len(host) :], ())]
+        ),
         pages=np.sort(np.array([addresses.ident(host + path) for path in pages], np.int64)),
     )
 
@@ -180,6 +183,19 @@ class GroupsTest(unittest.TestCase):
         paths = ["/a" * 6_000 + "/x.png", "/b/y.png"]
         self.assertEqual(len(file_groups.folders(paths[0])), 30)
         self.assertEqual(sum(len(one.members) for one in file_groups.groups(paths, [0])), 1)
+
+    def test_a_missing_file_lists_the_pages_that_ask_for_it(self):
+        pages = {path: html(path) for path in ("/b", "/a", "/c")}
+        held = ledger(pages, pages)
+        right = {"/img.png": (404,)}
+        sides = (
+            Side(f"{OLD}/", files=answers(OLD, {"/img.png": png("x")})),
+            Side(f"{NEW}/", files=answers(NEW, right, pages, {"/img.png": 3}, {"/img.png": ("/c", "/a", "/none")})),
+        )
+        found = CHECK.judge(Looked(*sides, read(f"{OLD} -> {NEW}"), "Palinode", held)).findings
+        (missing,) = found.single.values()
+        self.assertEqual([addresses.path(held.left_address[row]) for row in missing.on.tolist()], ["/a", "/c"])
+        self.assertEqual(missing.pages, 2, "those that are no rows of pages do not count")
 
     def test_families(self):
         for media, address, expected in (

@@ -8,7 +8,7 @@ from palinode.core import findings
 from palinode.core.checks.pages import findings as page_findings
 from palinode.core.checks.pages import kinds
 from palinode.core.fields import Field
-from palinode.core.findings import Before
+from palinode.core.findings import Before, Shown
 from palinode.core.weight import Weight
 from tests.core.build import causes_of, html, ledger
 
@@ -107,14 +107,15 @@ class HistoryTest(unittest.TestCase):
 
     def before(self, key, cleared, since=None, page=None):
         n = len(key)
-        return Before(np.array(key), np.array(page or key), np.array(cleared, bool), np.array(since or [1] * n))
+        told = np.array(key), np.array(page or key), np.array(cleared, bool), np.array(since or [1] * n)
+        return Before(*told, check=["pages"] * n, looked=frozenset({"pages"}))
 
-    def history(self, before=None, number=1):
-        return findings.history(self.KEY, before or Before.nothing(), number)
+    def history(self, before=None, number=1, looked=(True, True, True)):
+        return findings.history(self.KEY, np.array(looked), before or Before.nothing(), number)
 
     def test_the_first_comparison_has_nothing_new(self):
         found = self.history()
-        self.assertEqual((found.fresh.any(), found.since.tolist()), (False, [1, 1, 1]))
+        self.assertEqual((found.fresh.any(), found.first_look.any(), found.since.tolist()), (False, False, [1, 1, 1]))
 
     def test_new_since_and_returned(self):
         before = self.before([2, 3], [False, True], [1, 2])
@@ -123,22 +124,34 @@ class HistoryTest(unittest.TestCase):
         self.assertEqual(found.fresh.tolist(), [True, False, False])
         self.assertEqual(found.returned.tolist(), [False, False, True])
 
+    def test_where_nobody_looked_before_nothing_is_new(self):
+        found = self.history(self.before([2, 3], [False, False]), looked=(False, False, True))
+        self.assertEqual(found.first_look.tolist(), [True, False, False])
+        self.assertFalse(found.fresh.any())
+
+    def left_over(self, before, pages, looked=("pages",)):
+        """Return what became of what is missing, as letters: gone, unseen, dropped, or there."""
+        at = findings.missing(self.KEY, before)
+        shown = Shown(at, [np.array(one, np.int64) for one in pages])
+        found = findings.left_over(before, shown, set(looked), np.array([50, 51]), np.array([60, 61]))
+        words = zip("gud", (found.gone, found.unseen, found.dropped), strict=True)
+        told = [[word if one else "" for one in column.tolist()] for word, column in words]
+        return ["".join(one) for one in zip(*told, strict=True)]
+
     def test_what_is_gone_and_what_could_not_be_seen(self):
         before = self.before([3, 4, 5, 6], [False, False, False, True], page=[3, 40, 50, 50])
-        gone, unseen = findings.left_over(self.KEY, before, np.array([50]))
-        self.assertEqual(gone.tolist(), [False, True, False, True])
-        self.assertEqual(unseen.tolist(), [False, False, True, False])
+        self.assertEqual(self.left_over(before, [[40], [50], [50]]), ["", "g", "u", "g"])
 
-    def test_what_pages_share_is_not_cleared_where_most_pages_could_not_be_judged(self):
-        shared = np.array([kind.shared for kind in (kinds.TEMPLATE_LINK, kinds.TEMPLATE_TEXT, kinds.TITLE)])
-        cleared_before = np.array([False, True, False])
-        before = Before(np.array([7, 8, 9]), np.array([70, 80, 90]), cleared_before, np.array([1, 1, 1]), shared=shared)
-        for unsure, cleared, unseen in (
-            (False, [True, True, True], [False, False, False]),
-            (True, [False, True, True], [True, False, False]),
-        ):
-            found = findings.left_over(self.KEY, before, np.array([50]), unsure)
-            self.assertEqual([one.tolist() for one in found], [cleared, unseen])
+    def test_of_pages_that_share_one_half_must_be_looked_at(self):
+        before = self.before([4, 5], [False, False])
+        self.assertEqual(self.left_over(before, [[50, 41, 42], [50, 51, 42]]), ["g", "u"])
+
+    def test_what_a_check_found_that_was_not_looked_at_is_carried_over(self):
+        self.assertEqual(self.left_over(self.before([4], [False]), [[]], looked=("robots",)), ["u"])
+
+    def test_what_a_decision_took_out_is_judged_no_longer(self):
+        before = self.before([4, 5], [False, False])
+        self.assertEqual(self.left_over(before, [[60, 61], [60, 42]]), ["d", "g"])
 
 
 class CausesTest(unittest.TestCase):

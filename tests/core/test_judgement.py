@@ -1,12 +1,13 @@
 """What findings count for: accepted, set aside, weighed; which causes are left, and what changed."""
 
 import unittest
+from dataclasses import replace
 
 import numpy as np
 
 from palinode.core import judgement
 from palinode.core.findings import State
-from palinode.core.judgement import Accepted, Found, marks
+from palinode.core.judgement import Accepted, Found, InPart, ShownOn, SomePages, marks
 from palinode.core.standing import Basis
 from palinode.core.weight import Weight
 
@@ -22,17 +23,39 @@ class JudgementTest(unittest.TestCase):
 
     KEY, SEEN = np.array([1, 2, 3, 4]), np.array([10, 20, 30, 40])
 
-    def judged(self, accepted=(), aside=(0, 0, 0, 0), stage="", before=False, **weights):
+    SHOWN = ShownOn(np.array([100, 101, 102]), np.array(["/shop", "/shop", "/people"], object))
+    """The pages of each finding."""
+
+    def judged(
+        self,
+        accepted=(),
+        aside=(0, 0, 0, 0),
+        stage="",
+        before=False,
+        in_part=(),
+        follows=(-1, -1, -1, -1),
+        **weights,
+    ):
         no = np.zeros(4, bool)
         last = np.array([False, False, False, True])
         found = Found(
             self.KEY, self.SEEN, np.array([0, 0, 1, 1]), ["title", "lost"], np.zeros(4, np.int64),
-            np.array([5, 6, 6, -1]), last, np.array([True, False, True, False]), no, last, np.array([0, 0, 1, -1]), before,
+            np.array([5, 6, 6, -1]), last, np.array([True, False, True, False]), no, last, np.array([0, 0, 1, -1]),
+            np.array(follows), before,
         )  # fmt: skip
         declared = {"title": Weight.MEND, "lost": Weight.MEND}
         given = judgement.weights_of(found.kinds, declared, weights)
         held = Accepted.of([(number, marks(np.array(keys), np.array(seen))) for number, keys, seen in accepted])
-        return judgement.judge(found, given, held, np.array(aside), CAUSES, Basis(COUNTS), stage)
+        return judgement.judge(
+            found,
+            given,
+            replace(held, in_part=tuple(in_part)),
+            np.array(aside),
+            CAUSES,
+            Basis(COUNTS),
+            stage,
+            lambda places: [self.SHOWN] * len(places),
+        )
 
     def test_nothing_decided(self):
         made = self.judged()
@@ -69,3 +92,27 @@ class JudgementTest(unittest.TestCase):
         self.assertEqual(self.judged(before=True).standing["since"], {"fresh": 2, "returned": 0, "cleared": 1})
         accepted = self.judged([(7, [1], [10])], before=True)
         self.assertEqual(accepted.standing["since"], {"fresh": 1, "returned": 0, "cleared": 1})
+
+    def part(self, decision, key, where):
+        return InPart(decision, marks(np.array([key]), np.array([10 * key])), where)
+
+    def test_what_is_set_aside_on_some_pages_stays_open_on_the_others(self):
+        shop, page, people = SomePages("/shop"), SomePages(pages=np.array([100])), SomePages("/people")
+        made = self.judged(in_part=[self.part(7, 1, shop), self.part(8, 1, page), self.part(9, 2, people)])
+        self.assertEqual(made.state.tolist()[:3], [State.OPEN] * 3)
+        self.assertEqual(made.aside, {0: 2, 1: 1})
+        made = self.judged(in_part=[self.part(7, 1, shop), self.part(8, 1, people)])
+        self.assertEqual(
+            (made.decision.tolist()[0], made.aside), (8, {}), "together they set it aside on all its pages"
+        )
+        made = self.judged([(3, [1], [10])], in_part=[self.part(7, 1, shop), self.part(8, 4, shop)])
+        self.assertEqual((made.decision.tolist()[0], made.aside), (3, {}), "nor is anything said of what is cleared")
+
+    def test_what_follows_does_not_count_and_is_set_aside_with_its_owner(self):
+        made = self.judged(follows=(-1, 0, -1, -1))
+        self.assertEqual(made.state.tolist()[:2], [State.OPEN] * 2)
+        self.assertEqual([one.findings for one in made.causes], [1, 1])
+        made = self.judged([(7, [1], [10])], follows=(-1, 0, -1, -1))
+        self.assertEqual(made.decision.tolist()[:2], [7, 7])
+        made = self.judged([(7, [2], [20])], follows=(-1, 0, -1, -1))
+        self.assertEqual(made.decision.tolist()[:2], [0, 7], "it can be accepted by itself")

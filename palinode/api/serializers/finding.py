@@ -24,9 +24,15 @@ class FindingSerializer(serializers.Serializer[object]):
     state = serializers.ChoiceField(choices=STATES)
     since = serializers.IntegerField(help_text="The round in which it was found first.")
     fresh = serializers.BooleanField(help_text="The comparison before did not have it.")
+    first_look = serializers.BooleanField(help_text="Nobody looked there in the comparison before.")
+    dropped = serializers.BooleanField(help_text="Not judged any longer: a decision took its pages out.")
     returned = serializers.BooleanField(help_text="It was cleared, and is back.")
     row = serializers.IntegerField(allow_null=True, help_text="Rank of its row in the ledger of its check.")
     cause = serializers.IntegerField(allow_null=True, help_text="Number of its cause.")
+    follows = serializers.IntegerField(
+        allow_null=True, help_text="The finding that it only follows from: it does not count by itself."
+    )
+    followers = serializers.IntegerField(help_text="How many findings only follow from it.")
     decision = serializers.IntegerField(allow_null=True, help_text="The decision that sets it aside.")
     decided_by = serializers.CharField(allow_blank=True)
     reason = serializers.CharField(allow_blank=True)
@@ -36,8 +42,22 @@ class FindingSerializer(serializers.Serializer[object]):
     right_address = serializers.CharField(allow_null=True)
     detail = serializers.CharField(allow_blank=True)
     pages = serializers.IntegerField(help_text="On how many pages it is seen.")
+    aside = serializers.IntegerField(help_text="Of an open one, on how many of them it is accepted.")
     seen_on = serializers.CharField(allow_blank=True, help_text="That in words; empty for one page.")
     listed = serializers.BooleanField(help_text="These pages can be listed.")
+
+
+class PagesOfSectionSerializer(serializers.Serializer[object]):
+    """How many pages of a section show a finding."""
+
+    section = serializers.CharField()
+    pages = serializers.IntegerField()
+
+
+class FindingOnSectionsSerializer(FindingSerializer):
+    """A finding with the sections of its pages."""
+
+    sections = PagesOfSectionSerializer(many=True)
 
 
 class FindingsPageSerializer(serializers.Serializer[object]):
@@ -66,6 +86,9 @@ class AcceptSerializer(serializers.Serializer[object]):
     kind = KindField(required=False)
     cause = serializers.IntegerField(required=False, min_value=0)
     find = serializers.CharField(required=False, allow_blank=True, max_length=2_000)
+    section = serializers.CharField(
+        required=False, allow_blank=True, max_length=8_000, help_text="On the pages of this section alone."
+    )
     reason = serializers.CharField(max_length=2_000)
     ends_at = serializers.DateTimeField(required=False, allow_null=True)
 

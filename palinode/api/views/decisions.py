@@ -16,6 +16,7 @@ from palinode.api.serializers.decision import DecisionSerializer
 from palinode.core import address as addresses
 from palinode.core.address import AddressError
 from palinode.core.expected import Expectation
+from palinode.core.wording import number
 from palinode.records import decisions, findings
 from palinode.records.models import Decision, Move
 from palinode.work.comparing import comparison_job
@@ -110,6 +111,12 @@ def _typed(name: str, written: str) -> str:
 
 
 def _says(one: Decision) -> str:
+    if one.kind == Decision.Kind.ACCEPT and (where := decisions.where(one.scope)):
+        return (
+            f"on the pages of {where.section} alone"
+            if where.section
+            else f"on {number(len(where.pages), 'page')} alone"
+        )
     if one.kind == Decision.Kind.EXPECT:
         return Expectation.read(one.scope).sentence
     return f"{one.scope['kind']}: {one.scope['weight']}" if one.scope.get("what") == "weight" else ""

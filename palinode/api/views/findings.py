@@ -25,7 +25,7 @@ from palinode.api.serializers.finding import (
     AcceptSerializer,
     ExpectedSerializer,
     ExpectSerializer,
-    FindingSerializer,
+    FindingOnSectionsSerializer,
     FindingsPageSerializer,
     MendedSerializer,
     RevokedSerializer,
@@ -63,6 +63,8 @@ class FindingsView(APIView):
             OpenApiParameter("kind", description="One kind, by its word."),
             OpenApiParameter("cause", OpenApiTypes.INT, description="Number of a cause."),
             OpenApiParameter("decision", OpenApiTypes.INT, description="Those that one decision sets aside."),
+            OpenApiParameter("follows", OpenApiTypes.INT, description="Those that only follow from one."),
+            OpenApiParameter("unfold", OpenApiTypes.INT, description="Below this one, what only follows from it."),
             OpenApiParameter("find", description="Part of an address, or of what is said."),
             OpenApiParameter("check", description="Those of one check, by its name."),
             OpenApiParameter("row", OpenApiTypes.INT, description="Those on one row of the check, by its rank."),
@@ -81,13 +83,15 @@ class FindingsView(APIView):
             kind=query["kind"] if query.get("kind") in registry.KINDS else None,
             cause=whole(query, "cause", 0, 32_000) if query.get("cause") else None,
             decision=whole(query, "decision", 0, 2**62) if query.get("decision") else None,
+            follows=whole(query, "follows", 0, 10**9) if query.get("follows") else None,
             find=query.get("find", "").strip(),
             check=query["check"] if query.get("check") in registry.BY_NAME else None,
             rows=(whole(query, "row", 0, 10**9),) if query.get("row") else None,
             with_shared=True,
         )
         first, most = whole(query, "first", 0, 10**9), whole(query, "rows", 200, MOST_ROWS)
-        total, rows = findings.page(comparison, choice, first, most)
+        unfold = whole(query, "unfold", 0, 10**9) if query.get("unfold") else None
+        total, rows = findings.page(comparison, choice, first, most, unfold)
         shown = {"total": total, "first": first, "rows": rows, **findings.by_kind(comparison, choice)}
         return HttpResponse(orjson.dumps(shown), content_type="application/json")
 
@@ -95,13 +99,12 @@ class FindingsView(APIView):
 class FindingView(APIView):
     """One finding."""
 
-    @extend_schema(operation_id="finding", responses=FindingSerializer)
+    @extend_schema(operation_id="finding", responses=FindingOnSectionsSerializer)
     def get(self, request: Request, pk: int, number: int) -> HttpResponse:
-        """Show it."""
+        """Show it, with the sections of its pages."""
         judged = _judged(request, pk, number)
-        return HttpResponse(
-            orjson.dumps(findings.shown(judged, np.array([number]))[0]), content_type="application/json"
-        )
+        shown = findings.shown(judged, np.array([number]))[0] | {"sections": findings.sections_of(judged, number)}
+        return HttpResponse(orjson.dumps(shown), content_type="application/json")
 
 
 class PagesOfFindingView(APIView):
@@ -140,22 +143,23 @@ class AcceptView(APIView):
         data = given.validated_data
         if data.get("ends_at") and data["ends_at"] <= timezone.now():
             raise ValidationError({"ends_at": "This moment is past already."})
-        chosen = findings.open_marks(comparison, _choice(data), MOST_ACCEPTED + 1)
-        if not len(chosen):
-            raise Conflict("None of these findings is open any more. Look at the latest comparison.")
-        if len(chosen) > MOST_ACCEPTED:
+        chosen = findings.acceptance(comparison, _choice(data), data.get("section", ""), MOST_ACCEPTED + 1)
+        number = len(chosen.marks)
+        if not number:
+            raise Conflict("None of these findings is open there any more. Look at the latest comparison.")
+        if number > MOST_ACCEPTED:
             raise ValidationError(f"These are more than {MOST_ACCEPTED:,} findings. Choose fewer, or retire a section.")
         with transaction.atomic():
             made = decisions.decide(
                 comparison.move,
                 str(Decision.Kind.ACCEPT),
-                decisions.of_marks(chosen),
+                decisions.of_marks(chosen.marks, chosen.where),
                 data["reason"],
                 request.user,
                 data.get("ends_at"),
             )
             _judge(comparison, made)
-        return Response({"findings": len(chosen), "decision": made.pk}, status=201)
+        return Response({"findings": number, "decision": made.pk}, status=201)
 
 
 class RevokeView(APIView):
@@ -282,7 +286,8 @@ def _choice(data: dict[str, Any]) -> Choice:
     if data.get("numbers") is not None:
         return Choice(numbers=tuple(data["numbers"]))
     if "rows" in data:
-        return Choice(check=data.get("check", "pages"), rows=tuple(data["rows"]))
+        check = data.get("check", "pages")
+        return Choice(check=check, rows=tuple(data["rows"]), with_shared=check == "pages")
     if not any(name in data for name in ("weight", "kind", "cause", "find")):
         raise ValidationError("Name the findings: by their numbers, a weight, a kind, a cause or a part of an address.")
     return Choice(

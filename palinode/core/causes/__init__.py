@@ -82,7 +82,7 @@ def find(ground: Ground) -> list[Cause]:
 
     A cause weighs what the heaviest of its findings weighs, so that the weights of a move hold for it too.
     """
-    free = np.ones(len(ground.findings), bool)
+    free = ground.own
     found: list[Cause] = []
     for finder in FINDERS:
         for cause in finder(ground, free):

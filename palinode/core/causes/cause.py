@@ -80,6 +80,13 @@ class Ground:
     """Names of the checks, by their places."""
     outcomes: Mapping[str, Outcome] = field(default_factory=dict)
     """What checks made, by their names."""
+    follows: np.ndarray | None = None
+    """int64 (findings,): the finding that each only follows from, -1 for none; None where none does."""
+
+    @property
+    def own(self) -> np.ndarray:
+        """bool (findings,): those that count by themselves."""
+        return np.ones(len(self.findings), bool) if self.follows is None else self.follows < 0
 
     def rows(self, free: np.ndarray, *kinds: Kind) -> np.ndarray:
         """Return bool (rows,): which rows of the ledger have a finding of these kinds, of those ``free``."""

@@ -41,15 +41,15 @@ def language_changed(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     rows = ground.rows(free, kinds.LANGUAGE)
     count = int(rows.sum())
     if count >= _FEWEST:
-        at = ground.ledger.differences.row.tolist().index(int(np.flatnonzero(rows)[0]))
-        said = next(text for field, text in ground.ledger.differences.said[at].items() if field.name == "LANGUAGE")
+        takes = ground.takes(free, rows, kinds.LANGUAGE)
+        said = ground.findings.detail[int(np.flatnonzero(takes)[0])]
         yield Cause(
             "language_changed",
             Weight.NOTE,
             f"{number(count, 'page')} {'names' if count == 1 else 'name'} another language",
             f"{first_of(ground, rows)}: {said}.",
             "Set the site's language as it was at the source, and install its translations. Then capture again.",
-            ground.takes(free, rows, kinds.LANGUAGE),
+            takes,
             count,
             {"verdict": "altered"} if (ground.ledger.fate[rows] == Fate.ALTERED).any() else {},
         )

@@ -1,6 +1,7 @@
 """The check of files: every file of the baseline by what its address gives at the destination."""
 
 from collections import defaultdict
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,8 +14,10 @@ from palinode.core.checks.kind import Kind
 from palinode.core.checks.looked import Looked
 from palinode.core.checks.outcome import Items, Outcome, Row, outcome
 from palinode.core.checks.thread import Thread
+from palinode.core.columns import find
 from palinode.core.file_family import family
 from palinode.core.findings import Finding, columns
+from palinode.core.ledger import Ledger
 from palinode.core.rule import Rule
 from palinode.core.weight import Weight
 from palinode.core.wording import number
@@ -23,7 +26,7 @@ FILE_MISSING = Kind(
     "file_missing",
     "file missing",
     Weight.MEND,
-    fault="unreachable",
+    fault="file",
     shared=True,
     seen_on=("page asks for it", "pages ask for it"),
 )
@@ -145,14 +148,47 @@ def judge(looked: Looked) -> Outcome:
     expected = rule.expect_many([left.text[row] for row in at])
     idents = addresses.idents([rule.reached(one) for one in expected])
     found = [there.found(left, row, ident, one) for row, ident, one in zip(at, idents.tolist(), expected, strict=True)]
-    return _told(left, there, at, found, np.append(right.asking, 0)[right.find(idents)].tolist())
+    asking = np.append(right.asking, 0)[right.find(idents)].tolist()
+    shown_by = _ShownBy(right, rule, looked.pages)
+    return _told(left, there, at, found, asking, lambda place: shown_by.rows(idents[place]))
+
+
+class _ShownBy:
+    """Which rows of pages ask for a file."""
+
+    def __init__(self, right: FileAnswers, rule: Rule, pages: Ledger | None) -> None:
+        self.right, self.pages = right, pages
+        if pages is not None:
+            asked = pages.right
+            if rule.forms:
+                # A page is known by its final form, and was asked in its temporary one.
+                asked = np.where(pages.right != 0, addresses.idents(list(map(rule.reached, pages.right_address))), 0)
+            self.order = np.argsort(asked)
+            self.asked = asked[self.order]
+
+    def rows(self, ident: int) -> np.ndarray | None:
+        """Return them in order of address (int32); None where they are not known."""
+        place = int(self.right.find(np.array([ident], np.int64))[0])
+        if self.pages is None or place < 0:
+            return None
+        at = find(self.asked, self.right.asked_by(place))
+        rows = self.order[at[at >= 0]]
+        found: np.ndarray = rows[np.argsort(self.pages.place[rows])].astype(np.int32)
+        return found
 
 
 def _name(address: str) -> str:
     return address.partition("?")[0].rpartition("/")[2]
 
 
-def _told(left: FileAnswers, there: _Destination, at: list[int], found: list[_Found], asking: list[int]) -> Outcome:
+def _told(
+    left: FileAnswers,
+    there: _Destination,
+    at: list[int],
+    found: list[_Found],
+    asking: list[int],
+    shown_by: Callable[[int], np.ndarray | None],
+) -> Outcome:
     """Return the rows of folders and kinds of files, and what is wrong with them."""
     paths = [addresses.path(left.text[row]) for row in at]
     rows: list[Row] = []
@@ -161,9 +197,8 @@ def _told(left: FileAnswers, there: _Destination, at: list[int], found: list[_Fo
         chosen = [place for place, one in enumerate(found) if one.verdict == verdict]
         for group in _groups(verdict, paths, chosen, found):
             members = group.members
-            _find(
-                verdict, group, [(left.text[at[one]], found[one], asking[one]) for one in members], len(rows), findings
-            )
+            told = [(left.text[at[one]], found[one], asking[one], one) for one in members]
+            _find(verdict, group, told, len(rows), findings, shown_by)
             kept = len(members) if verdict in (SAME, ALTERED, MOVED) else 0
             items = Items(
                 (
@@ -214,21 +249,27 @@ def _note(verdict: int, group: file_groups.Group, found: list[_Found]) -> str:
 
 
 def _find(
-    verdict: int, group: file_groups.Group, members: list[tuple[str, _Found, int]], row: int, findings: list[Finding]
+    verdict: int,
+    group: file_groups.Group,
+    members: list[tuple[str, _Found, int, int]],
+    row: int,
+    findings: list[Finding],
+    shown_by: Callable[[int], np.ndarray | None],
 ) -> None:
     """Tell what is wrong with the files of a group."""
     if verdict == LOST:
         told = sum(one.kind is FILE_MISSING for one in findings)
         asked = [one for one in members if one[2]][: max(0, _MOST_TOLD - told)]
-        findings += [
-            Finding(FILE_MISSING, addresses.path(text), pages, text, one.to, one.note, row=row)
-            for text, one, pages in asked
-        ]
+        for text, one, asking, place in asked:
+            on = shown_by(place)
+            # Of those that are no rows, as error pages, the number alone is known.
+            on, pages = (on, len(on)) if on is not None and len(on) else (None, asking)
+            findings.append(Finding(FILE_MISSING, "", pages, text, one.to, one.note, text, row, on))
         members = [one for one in members if not one[2]]
     kind = {LOST: FILES_GONE, REPLACED: FILES_REPLACED, MOVED: FILES_MOVED}.get(verdict)
     if kind and members:
-        first, one, _ = members[0]
-        names = "\n".join(text for text, _, _ in members)
+        first, one, *_ = members[0]
+        names = "\n".join(text for text, *_ in members)
         said = f"{number(len(members), 'file')} of {group.name}: {one.note}"
         findings.append(Finding(kind, group.name, 1, first, one.to, said, row=row, looks=names))
 
@@ -250,11 +291,12 @@ def _new(there: _Destination, found: list[_Found], rows: list[Row]) -> None:
 
 CHECK = Check(
     name="files",
-    version=1,
+    version=2,
     title="Files",
     view="counts",
-    reads=(Reads.FILES,),
+    reads=(Reads.PAIRS, Reads.FILES),
     needs=(Reads.FILES,),
+    after=("pages",),
     verdicts=VERDICTS,
     kinds=(FILE_MISSING, FILES_REPLACED, FILES_MOVED, FILES_GONE),
     columns=(

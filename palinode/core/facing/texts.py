@@ -1,10 +1,10 @@
 """Two texts facing each other: block by block, and word by word where a block changed."""
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from palinode.core import alignment
+from palinode.core import alignment, block_changes
+from palinode.core.block_changes import Block
 from palinode.core.wording import number
 
 MOST_BLOCKS = 20_000
@@ -18,12 +18,7 @@ _SHOWN_AROUND = 8
 _MOST_WORDS = 1_500
 _MOST_STEPS = 6_000_000
 """Comparisons of words that one page may cost; a block beyond them is told as a whole."""
-_AHEAD = 30
-"""Blocks further on in which the partner of a changed one is looked for."""
-_ALIKE = 0.3
 
-Block = tuple[str, str]
-"""Kind and text."""
 Change = Literal["same", "gone", "came"]
 
 
@@ -58,7 +53,7 @@ def paragraphs(left: list[Block], right: list[Block]) -> list[Paragraph]:
     steps = _MOST_STEPS
     at = 0
     most = FOLDED if max(len(left), len(right)) > WHOLE else MOST_BLOCKS
-    for same, gone, came in _runs(left[:MOST_BLOCKS], right[:MOST_BLOCKS]):
+    for same, gone, came in block_changes.runs(left[:MOST_BLOCKS], right[:MOST_BLOCKS]):
         rows += _unchanged(same, at, most)
         changed, spent = _changed(gone, came, steps)
         rows += changed
@@ -70,19 +65,6 @@ def paragraphs(left: list[Block], right: list[Block]) -> list[Paragraph]:
 def stretch(left: list[Block], first: int, number: int) -> list[Paragraph]:
     """Return blocks that are the same on both sides, from one place on."""
     return [_same(*block) for block in left[first : first + number]]
-
-
-def _runs(left: list[Block], right: list[Block]) -> Iterator[tuple[list[Block], list[Block], list[Block]]]:
-    """Yield what is the same, and then what went and what came, until the end of both."""
-    one, other = [text for _, text in left], [text for _, text in right]
-    a = b = 0
-    for start, end, length in [*alignment.matches(one, other), (len(one), len(other), 0)]:
-        if start > a or end > b or not length:
-            # What differed since the last run of the same stands before this one.
-            yield [], left[a:start], right[b:end]
-        if length:
-            yield left[start : start + length], [], []
-        a, b = start + length, end + length
 
 
 def _unchanged(blocks: list[Block], at: int, most: int) -> list[Paragraph]:
@@ -100,30 +82,20 @@ def _same(kind: str, text: str) -> Paragraph:
 
 
 def _changed(left: list[Block], right: list[Block], steps: int) -> tuple[list[Paragraph], int]:
-    """Pair the blocks of a stretch that differs: each left one with the first right one that is like it.
+    """Set the blocks of a stretch that differs facing.
 
     Return the rows and how many comparisons of words they took, of ``steps`` at most.
     """
     rows: list[Paragraph] = []
-    bags = [frozenset(text.split()) for _, text in right]
-    at = spent = 0
-    for kind, text in left:
-        bag = frozenset(text.split())
-        ahead = range(at, min(at + _AHEAD, len(right)))
-        like = next((i for i in ahead if _alike(bag, bags[i])), None)
-        if like is None:
-            rows.append(_gone(kind, text))
+    spent = 0
+    for one, other in block_changes.paired(left, right):
+        if one is None or other is None:
+            rows += [_gone(*one)] if one else [_came(*other)] if other else []
             continue
-        rows += [_came(*block) for block in right[at:like]]
-        cost = len(text.split()) * len(right[like][1].split())
-        rows.append(_altered(kind, text, right[like][1], spent + cost <= steps))
+        cost = len(one[1].split()) * len(other[1].split())
+        rows.append(_altered(*one, other[1], spent + cost <= steps))
         spent += min(cost, _MOST_WORDS * _MOST_WORDS)
-        at = like + 1
-    return rows + [_came(*block) for block in right[at:]], spent
-
-
-def _alike(a: frozenset[str], b: frozenset[str]) -> bool:
-    return 2 * len(a & b) >= _ALIKE * (len(a) + len(b))
+    return rows, spent
 
 
 def _gone(kind: str, text: str) -> Paragraph:

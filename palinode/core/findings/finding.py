@@ -35,16 +35,22 @@ class Finding:
     @property
     def subject(self) -> int:
         """Identity of what it is about (int64), its locus included."""
-        if not self.about:
-            return _digest(self.locus)
-        return addresses.ident(self.about) ^ (_digest(self.locus) if self.locus else 0)
+        return subject(self.about, self.locus)
 
     @property
     def seen(self) -> int:
         """What it looks like (int64)."""
-        return _digest(self.looks or self.detail)
+        return digest(self.looks or self.detail)
 
 
-def _digest(text: str) -> int:
+def subject(about: str, locus: str) -> int:
+    """Return the identity of what a finding is about: an address, empty for none, and what in it."""
+    if not about:
+        return digest(locus)
+    return addresses.ident(about) ^ (digest(locus) if locus else 0)
+
+
+def digest(text: str) -> int:
+    """Return one number for a text (signed, 64 bits)."""
     data = hashlib.sha256(text.encode("utf-8", "surrogatepass")).digest()
     return int.from_bytes(data[:8], "big", signed=True)

@@ -100,6 +100,8 @@ class Judgement(models.Model):
     """Numbers of the expectations that were held against the findings."""
     decisions = models.JSONField(default=list)
     """Numbers of the decisions that set something aside."""
+    aside = models.JSONField(default=dict)
+    """Number of an open finding to that of its pages on which a decision sets it aside."""
     states = models.BinaryField(null=True)
     """zlib of one state for each finding (records/judgements.STATE); null for one that is not the last."""
 

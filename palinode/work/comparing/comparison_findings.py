@@ -3,10 +3,13 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from palinode.core import causes, findings
-from palinode.core.causes.cause import Cause, Ground
+import numpy as np
+
+from palinode.core import causes, findings, followers
+from palinode.core.causes.cause import PAGES, Cause, Ground
 from palinode.core.fates import Fate
-from palinode.core.findings import FindingHistory, Findings
+from palinode.core.findings import Before, FindingHistory, Findings
+from palinode.core.ledger import Ledger
 from palinode.core.standing import Basis
 from palinode.records import judgements
 from palinode.records.judgements import Carried
@@ -14,9 +17,6 @@ from palinode.records.models import CheckOutcome
 from palinode.work.comparing import comparison_context, difference_signs
 from palinode.work.comparing.check_run import Run
 from palinode.work.comparing.page_pairs import Compared
-
-_MOST_UNKNOWN = 0.5
-"""Where more pages could not be judged, nothing is said of what pages share."""
 
 
 @dataclass(frozen=True)
@@ -27,6 +27,8 @@ class Result:
     """Of all its checks."""
     history: FindingHistory
     causes: tuple[Cause, ...]
+    follows: np.ndarray
+    """int64: the finding that each only follows from; -1 for none."""
     carried: Carried
     basis: Basis
 
@@ -40,18 +42,38 @@ def find(compared: Compared, runs: Sequence[Run], missing: Sequence[str] = ()) -
     found = findings.joined([one.made.findings for one in runs])
     earlier = judgements.comparison_before(comparison)
     before = judgements.before(earlier)
-    history = findings.history(found.key, before, comparison.right.round or 0)
+    names = [one.check.name for one in runs]
+    history = findings.history(
+        found.key, _looked_before(found, names, ledger, before), before, comparison.right.round or 0
+    )
     masks = replace(compared.volatile, texts=compared.repeated.texts)
     signs = difference_signs.of_rows(comparison, ledger, rule, masks)
     beside = comparison_context.look(comparison, paired, rule, compared.pieces)
     made = {one.check.name: one.made for one in runs}
-    ground = Ground(ledger, found, signs, beside, tuple(made), made)
+    follows = followers.find(ledger, found)
+    ground = Ground(ledger, found, signs, beside, tuple(made), made, follows)
     unseen = [*missing, *(sentence for one in runs for sentence in one.made.unseen)]
-    unknown = ledger.fate == Fate.UNKNOWN
-    unsure = bool(unknown.sum() > _MOST_UNKNOWN * (ledger.left != 0).sum())
-    gone, not_seen = findings.left_over(found.key, before, ledger.left[unknown], unsure)
+    left_over = findings.left_over(
+        before,
+        judgements.shown(earlier, findings.missing(found.key, before)),
+        set(names),
+        ledger.left[ledger.fate == Fate.UNKNOWN],
+        ledger.left[ledger.fate == Fate.RETIRED],
+    )
     basis = Basis.of(ledger, compared.limits, unseen)
-    return Result(found, history, tuple(causes.find(ground)), Carried(earlier, gone, not_seen), basis)
+    return Result(found, history, tuple(causes.find(ground)), follows, Carried(earlier, left_over), basis)
+
+
+def _looked_before(found: Findings, names: Sequence[str], ledger: Ledger, before: Before) -> np.ndarray:
+    """Return bool (n,): whether the comparison before looked where each finding is, at half of its pages at least."""
+    looked = np.array([name in before.looked for name in names], bool)[found.check]
+    unknown = np.isin(ledger.left, before.not_judged) & (ledger.left != 0)
+    on_pages = (found.check == PAGES) & (found.row >= 0)
+    looked[on_pages] &= ~unknown[found.row[on_pages]]
+    for place, one in found.single.items():
+        if one.on is not None and len(one.on):
+            looked[place] &= 2 * unknown[one.on].sum() < len(one.on)
+    return looked
 
 
 def keep(compared: Compared, outcomes: Sequence[CheckOutcome], result: Result) -> None:
@@ -62,6 +84,7 @@ def keep(compared: Compared, outcomes: Sequence[CheckOutcome], result: Result) -
         result.findings,
         result.history,
         result.causes,
+        result.follows,
         result.carried,
         result.basis,
     )

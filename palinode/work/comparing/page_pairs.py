@@ -15,7 +15,7 @@ from palinode.records import decisions, sides
 from palinode.records.models import Comparison
 from palinode.records.pairing_input import PairingInput
 from palinode.work.capturing import sampling
-from palinode.work.comparing import difference_signs, merged_pages
+from palinode.work.comparing import difference_signs, merged_pages, page_differences
 
 
 @dataclass(frozen=True)
@@ -56,7 +56,9 @@ def find(comparison: Comparison, rule: Rule) -> Compared:
     texts = PairingInput(comparison.left, comparison.right, rule)
     paired, left_told, right_told = _with_found(comparison, paired, rule, masks, said.apart, texts)
     retired = decisions.retired(comparison.move)
-    ledger = compare.judge(paired, left_told, right_told, retired, volatile.fields, repeated.idents)
+    pairs = compare.differing(paired, left_told, right_told, volatile.fields, repeated.idents)
+    told = page_differences.find(comparison, paired, pairs, rule, masks)
+    ledger = compare.judge(paired, pairs, told, right_told, retired)
     pieces = NO_PARTS if one_side else merged_pages.find(texts, paired, [left_told, right_told], ledger)
     ledger = compare.with_parts(ledger, pieces)
     limits = _cut_short(one_side, left.limits, right.limits)

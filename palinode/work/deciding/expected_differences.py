@@ -12,10 +12,13 @@ from palinode.core import rule as rules
 from palinode.core.checks import registry
 from palinode.core.expected import Differing, Expectation, Said, What
 from palinode.core.findings import State
+from palinode.core.judgement import SomePages
 from palinode.core.volatile import Volatile
 from palinode.records import findings as stored
+from palinode.records import judgements
 from palinode.records import page_texts as kept
 from palinode.records.findings import Choice
+from palinode.records.judgements import JudgedFindings
 from palinode.records.models import Answer, Capture, Comparison
 from palinode.work import evidence, readers
 from palinode.work import region as _region
@@ -40,15 +43,27 @@ def tried(comparison: Comparison, expectation: Expectation) -> list[dict[str, An
     """Return the open findings of a comparison that an expectation would set aside."""
     _, rows = stored.page(comparison, Choice(state=State.OPEN), 0, MOST_TRIED)
     words = list(dict.fromkeys(row["kind"] for row in rows))
+    judged = JudgedFindings(comparison)
     differing = Differing(
         tuple(registry.KINDS[word] for word in words),
         np.array([words.index(row["kind"]) for row in rows], np.int16),
+        judged.records["subject"][[row["number"] for row in rows]].astype(np.int64),
+        np.array([row["row"] is None for row in rows], bool),
         [row["left_address"] or "" for row in rows],
         [row["right_address"] or "" for row in rows],
     )
     volatile = learnt.volatile_of(comparison.left) | learnt.volatile_of(comparison.right)
-    aside = set_aside(comparison, differing, [replace(expectation, number=1)], volatile)
-    return [row for row, number in zip(rows, aside.tolist(), strict=True) if number]
+    aside = set_aside(comparison, differing, [replace(expectation, number=1)], volatile) != 0
+    partly = np.flatnonzero(expected.in_part(expectation, differing))
+    numbers = np.array([rows[at]["number"] for at in partly.tolist()], np.int64)
+    for at, shown in zip(partly.tolist(), judgements.shown_on(judged, numbers), strict=True):
+        aside[at] = some_pages(expectation).among(shown).any()
+    return [row for row, is_meant in zip(rows, aside.tolist(), strict=True) if is_meant]
+
+
+def some_pages(one: Expectation) -> SomePages:
+    """Return where an expectation holds that holds for one page or one section."""
+    return SomePages(one.section, addresses.idents([one.address] if one.address else []))
 
 
 class _Reading:
@@ -101,7 +116,7 @@ class _Reading:
             if blocks is None:
                 continue
             main = [(block.kind, block.text) for block in self.volatile.masked(blocks) if block.main]
-            found[ident] = Said(one.title, one.description, main)
+            found[ident] = Said(one.title, one.description, main, ident)
         return found
 
 

@@ -32,7 +32,7 @@ from palinode.records.folder import Folder
 from palinode.records.models import Comparison, Decision, Membership, Move, Segment, Side
 from palinode.work.retention import MOST_DAYS
 
-FORMAT = "palinode-move-5"
+FORMAT = "palinode-move-6"
 ENTRIES = 5_000_000
 """Files of an archive at most."""
 _DESCRIPTION = 10_000_000
@@ -230,6 +230,7 @@ def _decisions(move: Move, told: dict[str, Any], owner: User) -> None:
             Expectation.read(decision.scope, decision.pk)
         try:
             decisions.marks(decision.scope)
+            decisions.where(decision.scope)
         except ValueError:
             raise ArchiveRefused("a decision accepts what cannot be read") from None
         if decision.scope.get("what") == "baseline":

@@ -420,7 +420,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Show it. */
+        /** @description Show it, with the sections of its pages. */
         get: operations["finding"];
         put?: never;
         post?: never;
@@ -1069,6 +1069,8 @@ export interface components {
             kind?: string;
             cause?: number;
             find?: string;
+            /** @description On the pages of this section alone. */
+            section?: string;
             reason: string;
             /** Format: date-time */
             ends_at?: string | null;
@@ -1496,12 +1498,20 @@ export interface components {
             since: number;
             /** @description The comparison before did not have it. */
             fresh: boolean;
+            /** @description Nobody looked there in the comparison before. */
+            first_look: boolean;
+            /** @description Not judged any longer: a decision took its pages out. */
+            dropped: boolean;
             /** @description It was cleared, and is back. */
             returned: boolean;
             /** @description Rank of its row in the ledger of its check. */
             row: number | null;
             /** @description Number of its cause. */
             cause: number | null;
+            /** @description The finding that it only follows from: it does not count by itself. */
+            follows: number | null;
+            /** @description How many findings only follow from it. */
+            followers: number;
             /** @description The decision that sets it aside. */
             decision: number | null;
             decided_by: string;
@@ -1515,6 +1525,8 @@ export interface components {
             detail: string;
             /** @description On how many pages it is seen. */
             pages: number;
+            /** @description Of an open one, on how many of them it is accepted. */
+            aside: number;
             /** @description That in words; empty for one page. */
             seen_on: string;
             /** @description These pages can be listed. */
@@ -1527,6 +1539,56 @@ export interface components {
             kind: string;
             label: string;
             number: number;
+        };
+        /** @description A finding with the sections of its pages. */
+        FindingOnSections: {
+            /** @description Its place among all findings of the comparison. */
+            number: number;
+            /** @description Name of the check that found it. */
+            check: string;
+            kind: string;
+            label: string;
+            thread: components["schemas"]["ThreadEnum"];
+            weight: components["schemas"]["WeightEnum"];
+            state: components["schemas"]["FindingStateEnum"];
+            /** @description The round in which it was found first. */
+            since: number;
+            /** @description The comparison before did not have it. */
+            fresh: boolean;
+            /** @description Nobody looked there in the comparison before. */
+            first_look: boolean;
+            /** @description Not judged any longer: a decision took its pages out. */
+            dropped: boolean;
+            /** @description It was cleared, and is back. */
+            returned: boolean;
+            /** @description Rank of its row in the ledger of its check. */
+            row: number | null;
+            /** @description Number of its cause. */
+            cause: number | null;
+            /** @description The finding that it only follows from: it does not count by itself. */
+            follows: number | null;
+            /** @description How many findings only follow from it. */
+            followers: number;
+            /** @description The decision that sets it aside. */
+            decision: number | null;
+            decided_by: string;
+            reason: string;
+            /** Format: date-time */
+            decided_at: string | null;
+            /** Format: date-time */
+            ends_at: string | null;
+            left_address: string | null;
+            right_address: string | null;
+            detail: string;
+            /** @description On how many pages it is seen. */
+            pages: number;
+            /** @description Of an open one, on how many of them it is accepted. */
+            aside: number;
+            /** @description That in words; empty for one page. */
+            seen_on: string;
+            /** @description These pages can be listed. */
+            listed: boolean;
+            sections: components["schemas"]["PagesOfSection"][];
         };
         /**
          * @description * `open` - open
@@ -1861,6 +1923,11 @@ export interface components {
             address: string;
             written: string;
             times: number;
+        };
+        /** @description How many pages of a section show a finding. */
+        PagesOfSection: {
+            section: string;
+            pages: number;
         };
         /** @description A row of the ledger opened. */
         Pair: {
@@ -2821,6 +2888,8 @@ export interface operations {
                 find?: string;
                 /** @description First finding, from 0, within the choice. */
                 first?: number;
+                /** @description Those that only follow from one. */
+                follows?: number;
                 /** @description One kind, by its word. */
                 kind?: string;
                 /** @description Those on one row of the check, by its rank. */
@@ -2829,6 +2898,8 @@ export interface operations {
                 rows?: number;
                 /** @description One state; all without it. */
                 state?: "accepted" | "cleared" | "open";
+                /** @description Below this one, what only follows from it. */
+                unfold?: number;
                 weight?: "blocks" | "mend" | "note";
             };
             header?: never;
@@ -2866,7 +2937,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Finding"];
+                    "application/json": components["schemas"]["FindingOnSections"];
                 };
             };
         };

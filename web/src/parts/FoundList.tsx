@@ -19,11 +19,23 @@ export function FoundList({ rows, move }: { rows: Finding[]; move: number }) {
                 on {count(one.pages, "page")}
               </Link>
             ) : null}
+            <Aside one={one} />
+            {one.follows !== null ? <span className="text-soft"> follows from {rows.find((other) => other.number === one.follows)?.label ?? "another finding"}, does not count by itself</span> : null}
             {one.state === "open" ? "" : <span className="text-soft"> ({one.state})</span>} <Decided one={one} move={move} />
           </li>
         ))}
       </ul>
     </section>
+  );
+}
+
+/** On how many of its pages an open finding is accepted, and on how many not. */
+export function Aside({ one }: { one: Finding }) {
+  if (!one.aside) return null;
+  return (
+    <span className="text-soft ml-1 text-[13px]">
+      accepted on {one.aside.toLocaleString("en")}, open on {(one.pages - one.aside).toLocaleString("en")}
+    </span>
   );
 }
 

@@ -31,7 +31,7 @@ const KINDS: [Schemas["Decision"]["kind"], string][] = [
 type Decision = Schemas["Decision"];
 
 function about(one: Decision, base: string): string {
-  if (one.kind === "accept") return count(one.findings, "finding");
+  if (one.kind === "accept") return `${count(one.findings, "finding")}${one.says ? ` ${one.says}` : ""}`;
   if (one.kind === "expect") return one.says;
   if (one.kind === "pair" || one.kind === "part") return within(one.left ?? "", base);
   if (one.kind === "override") return one.says || base;

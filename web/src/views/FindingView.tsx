@@ -8,6 +8,7 @@ import { PAGES } from "../checks/pages";
 import { Accept, type Accepting } from "../parts/Accept";
 import { Button } from "../parts/Button";
 import { FacingHead } from "../parts/FacingHead";
+import { Aside } from "../parts/FoundList";
 import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
 import { Ledger } from "../parts/Ledger";
 import type { Framed } from "../parts/MoveFrame";
@@ -77,7 +78,9 @@ export function FindingView({ framed }: { framed: Framed }) {
         <h1 className="min-w-0 text-[17px]">
           <b className={`inline-block first-letter:uppercase ${WEIGHT_INK[one.weight]}`}>{one.label}</b> <span className="ml-1">{one.detail}</span>
         </h1>
-        <span className="text-soft ml-auto text-[14px] whitespace-nowrap">{count(one.pages, "page")}</span>
+        <span className="text-soft ml-auto text-[14px] whitespace-nowrap">
+          {count(one.pages, "page")} <Aside one={one} />
+        </span>
         {one.state === "open" ? <Button onClick={accept}>Accept the finding</Button> : <span className="text-soft text-[14px]">{one.decided_by ? `accepted by ${one.decided_by}: ${one.reason}` : one.state}</span>}
       </div>
       <FacingHead comparison={comparison} />

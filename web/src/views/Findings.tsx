@@ -10,7 +10,7 @@ import { ExportLinks } from "../parts/ExportLinks";
 import { Expect, type Meant } from "../parts/Expect";
 import { Chip, Find, Pick } from "../parts/RowFilters";
 import { FacingHead } from "../parts/FacingHead";
-import { Decided } from "../parts/FoundList";
+import { Aside, Decided } from "../parts/FoundList";
 import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
 import { Ledger, type Page } from "../parts/Ledger";
 import type { Framed } from "../parts/MoveFrame";
@@ -19,7 +19,7 @@ import { Thread } from "../parts/Thread";
 import { WeightDialog } from "../parts/WeightDialog";
 import { WEIGHT_INK, WEIGHT_WORDS } from "../parts/weights";
 import { useRowQuery } from "../lib/rowQuery";
-import { within } from "../lib/format";
+import { count, within } from "../lib/format";
 import { useKeys } from "../lib/keys";
 import { useSelection } from "../lib/selection";
 
@@ -38,6 +38,7 @@ const KEYS: KeyLine[] = [
   { keys: ["X"], does: "mark" },
   { keys: ["A"], does: "accept with a reason" },
   { keys: ["E"], does: "mark as expected" },
+  { keys: ["F"], does: "show what follows from it" },
   { keys: ["U"], does: "undo your last decision" },
   { keys: ["/"], does: "find" },
   { keys: ["?"], does: "all keys" },
@@ -71,6 +72,7 @@ export function Findings({ framed }: { framed: Framed }) {
   const kind = search.get("kind") ?? "";
   const cause = search.get("cause") ?? "";
   const decision = search.get("decision") ?? "";
+  const unfold = search.get("unfold") ?? "";
   const total = shown?.total ?? 0;
   const keys = state === "accepted" ? KEYS.map((one) => (one.keys[0] === "A" ? REVOKE : one)) : KEYS;
 
@@ -81,6 +83,11 @@ export function Findings({ framed }: { framed: Framed }) {
     if (row.row === null) return `/moves/${move.id}/findings?${search.toString()}`;
     if (row.check !== "pages") return `/moves/${move.id}/rows/${row.check}/${row.row}`;
     return `/moves/${move.id}/pages/${row.row}?${new URLSearchParams({ from: "findings", of_findings: `?${here.toString()}` }).toString()}`;
+  }
+
+  /** Show, or hide, what only follows from a finding, below it. */
+  function unfoldRow(row: Finding) {
+    change({ unfold: unfold === String(row.number) ? "" : String(row.number) }, true);
   }
 
   /** Let what is marked be open again; without marks, the row where the keyboard stands. */
@@ -120,6 +127,10 @@ export function Findings({ framed }: { framed: Framed }) {
     e: () => {
       const row = rowAt.current(standing.current);
       if (row?.state === "open" && row.left_address) setMeant({ kind: row.kind, label: row.label, address: row.left_address });
+    },
+    f: () => {
+      const row = rowAt.current(standing.current);
+      if (row?.followers) unfoldRow(row);
     },
     "/": () => find.current?.focus(),
     "?": () => setHelp(true),
@@ -199,9 +210,9 @@ export function Findings({ framed }: { framed: Framed }) {
       <Ledger<Finding>
         parts={[
           {
-            name: ["findings", comparison.id, comparison.judgement, state, weight, kind, cause, decision, words],
+            name: ["findings", comparison.id, comparison.judgement, state, weight, kind, cause, decision, words, unfold],
             ask: async (first, rows) => {
-              const query = { state, weight, kind, cause: cause ? Number(cause) : undefined, decision: decision ? Number(decision) : undefined, find: words || undefined, first, rows };
+              const query = { state, weight, kind, cause: cause ? Number(cause) : undefined, decision: decision ? Number(decision) : undefined, find: words || undefined, unfold: unfold ? Number(unfold) : undefined, first, rows };
               const page = await data(
                 api.GET("/api/comparisons/{id}/findings/", {
                   params: { path: { id: comparison.id }, query: { ...query, weight: weight || undefined, kind: kind || undefined } as never },
@@ -220,13 +231,22 @@ export function Findings({ framed }: { framed: Framed }) {
             : undefined
         }
         left={(row) => (
-          <span className="font-mono text-[14px]" title={row.left_address ?? ""}>
+          <span className={`font-mono text-[14px] ${row.follows === null ? "" : "pl-6"}`} title={row.left_address ?? ""}>
             {row.left_address ? within(row.left_address, comparison.left.base) : ""}
             {row.seen_on ? <span className="text-soft ml-2 font-sans">{row.seen_on}</span> : null}
           </span>
         )}
         mid={(row) => <Thread shape={row.thread} label={row.state === "cleared" ? "Cleared" : row.label} />}
-        right={(row) => <RightPage row={row} base={comparison.right.base} round={comparison.right.round ?? 0} move={move.id} />}
+        right={(row) => (
+          <RightPage
+            row={row}
+            base={comparison.right.base}
+            round={comparison.right.round ?? 0}
+            move={move.id}
+            unfolded={unfold === String(row.number)}
+            onUnfold={() => unfoldRow(row)}
+          />
+        )}
         onPages={(pages, at) => {
           rowAt.current = at;
           const found = pages[0] as Page<Finding> & Found;
@@ -282,20 +302,43 @@ function whole(chosen: { weight: string; kind: string; cause: string; find: stri
   };
 }
 
-function RightPage({ row, base, round, move }: { row: Finding; base: string; round: number; move: number }) {
+type RightProps = { row: Finding; base: string; round: number; move: number; unfolded: boolean; onUnfold: () => void };
+
+function RightPage({ row, base, round, move, unfolded, onUnfold }: RightProps) {
   const past = row.state !== "open";
   return (
     <span title={`${row.right_address ?? ""}\n${row.label}: ${row.detail}`}>
-      <b className={`text-[14px] ${past ? "text-soft" : WEIGHT_INK[row.weight]}`}>{row.label}</b>
+      <b className={`text-[14px] ${past || row.follows !== null ? "text-soft" : WEIGHT_INK[row.weight]}`}>{row.label}</b>
       <span className="ml-2 text-[14px]">{row.detail}</span>
+      {row.follows !== null ? <span className="text-soft ml-2 text-[13px]">follows from the one above</span> : null}
+      {row.followers ? (
+        <button
+          type="button"
+          aria-expanded={unfolded}
+          className="text-ink ml-2 text-[13px] underline underline-offset-2"
+          onClick={(event) => {
+            event.preventDefault();
+            event.stopPropagation();
+            onUnfold();
+          }}
+        >
+          {unfolded ? "hide what follows" : `${count(row.followers, "other")} ${row.followers === 1 ? "follows" : "follow"} from it`}
+        </button>
+      ) : null}
+      <Aside one={row} />
       <span className="ml-2">
         <Decided one={row} move={move} />
       </span>
       {row.returned ? <span className="text-madder ml-2 text-[13px] font-semibold">returned</span> : null}
-      {!past && !row.returned ? (
-        <span className="text-soft ml-2 text-[13px]">{row.fresh ? "new" : row.since < round ? `since round ${row.since}` : ""}</span>
-      ) : null}
+      {row.dropped ? <span className="text-soft ml-2 text-[13px]">no longer judged</span> : null}
+      {!past && !row.returned ? <span className="text-soft ml-2 text-[13px]">{when(row, round)}</span> : null}
       <span className="text-soft ml-2 font-mono text-[13px]">{row.right_address && row.kind !== "lost" ? within(row.right_address, base) : ""}</span>
     </span>
   );
+}
+
+/** Since when an open finding is known. */
+function when(row: Finding, round: number): string {
+  if (row.first_look) return "looked at for the first time";
+  return row.fresh ? "new" : row.since < round ? `since round ${row.since}` : "";
 }

@@ -57,7 +57,7 @@ def judge(looked: Looked) -> Outcome:
 
 CHECK = Check(
     name="pages",
-    version=2,
+    version=3,
     title="Pages",
     view="pages",
     reads=(Reads.PAIRS,),

@@ -1,5 +1,6 @@
 """What is wrong with pages, or differs in them, found in their rows."""
 
+from collections import defaultdict
 from collections.abc import Callable, Sequence
 
 import numpy as np
@@ -7,6 +8,7 @@ import numpy as np
 from palinode.core import findings
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.pages import kinds
+from palinode.core.differences import Difference
 from palinode.core.fates import AddressChange, Asked, Fate, FoundBy, Redirect
 from palinode.core.fields import Field
 from palinode.core.findings import Finding, Findings, Many
@@ -26,31 +28,48 @@ def find(ledger: Ledger, shared: Sequence[Finding] = ()) -> Findings:
 
     def of(kind: Kind, rows: np.ndarray, seen: np.ndarray, detail: Callable[[int], str]) -> Many:
         subject = np.where(ledger.left[rows] != 0, ledger.left[rows], ledger.right[rows])
-        at = rows.tolist()
-        left, right = ([column[row] for row in at] for column in (ledger.left_address, ledger.right_address))
-        return Many(kind, rows, subject, seen, left, right, [detail(row) for row in at])
+        return Many(kind, rows, subject, seen, *_addresses(ledger, rows), [detail(row) for row in rows.tolist()])
 
     many = [of(kind, rows, seen, ledger.detail.__getitem__) for kind, rows, seen in _of_rows(ledger)]
     for field, rows, seen in _of_fields(ledger):
         kind = kinds.OF_FIELD[field]
         many.append(of(kind, rows, seen, lambda row, field=field: told[row].get(field, "differs")))  # type: ignore[misc]
-    return findings.columns(kinds.ALL, many, [*shared, *_shared(ledger)])
+    alone, on_many = _of_differences(ledger)
+    return findings.columns(kinds.ALL, many + alone, [*shared, *on_many])
 
 
-def _shared(ledger: Ledger) -> list[Finding]:
-    """Return one finding for each difference that many pages show alike; what they are meant to lose is not told."""
+def _addresses(ledger: Ledger, rows: np.ndarray) -> tuple[list[str], list[str]]:
+    at = rows.tolist()
+    return [ledger.left_address[row] for row in at], [ledger.right_address[row] for row in at]
+
+
+def _of_differences(ledger: Ledger) -> tuple[list[Many], list[Finding]]:
+    """Return one finding for each difference: of one page alone, and of several; what is meant to go is not told."""
     judged = np.isin(ledger.fate, _PAIRED) & ~_merged(ledger)
-    found = []
-    for one in ledger.differences.shared:
+    alone: dict[Kind, list[tuple[int, Difference]]] = defaultdict(list)
+    on_many = []
+    for one in ledger.differences.told:
         rows = one.at[judged[one.at]]
-        if not len(rows):
-            continue
-        rows = rows[np.argsort(ledger.place[rows])]
         kind = kinds.NOINDEX if one.noindex else kinds.OF_FIELD[one.field]
-        first = int(rows[0])
-        left, right = ledger.left_address[first], ledger.right_address[first]
-        found.append(Finding(kind, one.locus, len(rows), left, right, one.detail, on=rows.astype(np.int32)))
-    return found
+        if len(rows) == 1:
+            alone[kind].append((int(rows[0]), one))
+        elif len(rows):
+            rows = rows[np.argsort(ledger.place[rows])]
+            (left, *_), (right, *_) = _addresses(ledger, rows[:1])
+            on_many.append(
+                Finding(
+                    kind, one.locus, len(rows), left, right, one.detail, one.about, -1, rows.astype(np.int32), one.looks
+                )
+            )
+    return [_alone(ledger, kind, told) for kind, told in alone.items()], on_many
+
+
+def _alone(ledger: Ledger, kind: Kind, told: list[tuple[int, Difference]]) -> Many:
+    rows = np.array([row for row, _ in told], np.int64)
+    differences = [one for _, one in told]
+    subject = np.array([findings.subject(one.about, one.locus) for one in differences], np.int64)
+    seen = np.array([findings.digest(one.looks or one.detail) for one in differences], np.int64)
+    return Many(kind, rows, subject, seen, *_addresses(ledger, rows), [one.detail for one in differences])
 
 
 def _of_rows(ledger: Ledger) -> list[tuple[Kind, np.ndarray, np.ndarray]]:
@@ -65,7 +84,7 @@ def _of_rows(ledger: Ledger) -> list[tuple[Kind, np.ndarray, np.ndarray]]:
     unplanned = moved & (ledger.address_change == AddressChange.UNPLANNED) & ~missing & ~temporary & ~merged
     other_name = np.isin(fate, [Fate.KEPT, Fate.ALTERED]) & (ledger.found_by == FoundBy.REDIRECT) & ~merged
     alike = np.zeros(len(fate), bool)
-    for one in ledger.differences.shared:
+    for one in ledger.differences.told:
         alike[one.at] |= one.noindex
     masks = {
         kinds.LOST: fate == Fate.LOST,
@@ -97,15 +116,14 @@ def _merged(ledger: Ledger) -> np.ndarray:
 
 
 def _of_fields(ledger: Ledger) -> list[tuple[Field, np.ndarray, np.ndarray]]:
-    """Return field, rows and what they look like, where a field differs; retired and merged pages have none."""
+    """Return field, rows and what they look like, where a page differs in a field as a whole.
+
+    Retired and merged pages have none.
+    """
     told = ledger.differences
     judged = (np.isin(ledger.fate, _PAIRED) & ~_merged(ledger))[told.row]
-    bits = ledger.content_change[told.row]
     found = []
     for one in Field:
-        differs = judged & (bits >> one & 1 == 1)
-        if one == Field.ROBOTS:
-            differs &= ~ledger.shut_out[told.row]
-        at = np.flatnonzero(differs)
+        at = np.flatnonzero(judged & (told.whole >> one & 1 == 1))
         found.append((one, told.row[at], told.seen[at, one]))
     return found

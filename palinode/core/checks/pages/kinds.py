@@ -29,7 +29,7 @@ ROBOTS = Kind("robots", "robots", Weight.MEND, fault="unlisted")
 LANGUAGE = Kind("language", "language", Weight.NOTE)
 HEADINGS = Kind("headings", "headings", Weight.MEND)
 TEXT = Kind("text", "text", Weight.MEND)
-IMAGES = Kind("images", "images", Weight.MEND)
+IMAGES = Kind("images", "images", Weight.MEND, fault="file")
 LINKS = Kind("links", "links", Weight.MEND)
 FORMS = Kind("forms", "forms", Weight.MEND)
 STRUCTURED = Kind("structured", "structured data", Weight.NOTE)
@@ -55,6 +55,9 @@ OF_FIELD: dict[Field, Kind] = {
 }
 """Compared field to the kind of a difference in it."""
 FIELD_OF: dict[Kind, Field] = {kind: field for field, kind in OF_FIELD.items()}
+"""The same the other way round."""
+OF_ROWS: dict[Kind, Field] = FIELD_OF | {NOINDEX: Field.ROBOTS}
+"""Every kind that is told of a field."""
 ALL: tuple[Kind, ...] = (
     LOST,
     STOOD_IN,

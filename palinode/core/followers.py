@@ -1,0 +1,155 @@
+"""What only follows: findings that are there because another one is. They do not count by themselves.
+
+A list page that no longer names a lost page, a link that skips it, the page number that fell away at the end of a list,
+a count that is one lower; and what another check found first of the same subject.
+"""
+
+import re
+from collections import defaultdict
+from collections.abc import Iterator
+
+import numpy as np
+
+from palinode.core import address as addresses
+from palinode.core.checks.kind import Kind
+from palinode.core.checks.pages import kinds
+from palinode.core.differences import Difference
+from palinode.core.fields import Field
+from palinode.core.findings import Findings, subject
+from palinode.core.ledger import Ledger
+
+_LOST = (kinds.LOST, kinds.STOOD_IN)
+_NUMBERED = re.compile(r"^(.*?(?:/page/|/seite/|[?&](?:page|paged|pg|start|offset)=))(\d+)/?$", re.IGNORECASE)
+"""A page of a list, by its number."""
+_NUMBER = re.compile(r"\d{1,15}")
+_SEPARATOR = re.compile(r"\s+[-|–—·»:]\s+")
+_SHORTEST = 3
+_MOST_ROWS = 50
+"""Pages of a difference that are looked at for what they follow from."""
+
+
+def find(ledger: Ledger, findings: Findings) -> np.ndarray:
+    """Return int64 (n,): for each of n findings of all checks the place of the one that it follows from, -1 for none.
+
+    What follows from a follower follows from that one's owner.
+    """
+    follows = np.full(len(findings), -1, np.int64)
+    lost = _lost(findings)
+    if lost:
+        _page_numbers(ledger, findings, lost, follows)
+        links = _links(findings, lost, follows)
+        _template_links(ledger, findings, lost, follows)
+        if links:
+            _words(ledger, findings, lost, follows)
+    _same_faults(findings, follows)
+    for _ in range(3):
+        owner = follows[follows]
+        further = (follows >= 0) & (owner >= 0)
+        follows[further] = owner[further]
+    return follows
+
+
+def _lost(findings: Findings) -> dict[int, int]:
+    """Return the identity of each lost page, and the place of the finding that says so."""
+    at = np.flatnonzero(findings.of(*_LOST) & (findings.row >= 0))
+    return dict(zip(findings.subject[at].tolist(), at.tolist(), strict=True))
+
+
+def _same_faults(findings: Findings, follows: np.ndarray) -> None:
+    """Let findings of one fault of one subject follow from the first of them, in the order of the checks."""
+    faulty = np.array([bool(kind.fault) for kind in findings.kinds], bool)
+    at = np.flatnonzero(faulty[findings.kind]) if len(findings) else np.zeros(0, np.int64)
+    owners: dict[tuple[str, int], int] = {}
+    for place, told in zip(at.tolist(), findings.subject[at].tolist(), strict=True):
+        owner = owners.setdefault((findings.kind_of(place).fault, told), place)
+        if owner != place and findings.check[owner] != findings.check[place] and follows[place] < 0:
+            follows[place] = owner
+
+
+def _links(findings: Findings, lost: dict[int, int], follows: np.ndarray) -> bool:
+    """Let links to lost pages that are gone, or lead elsewhere, follow from these; say whether there are any."""
+    at = np.flatnonzero(findings.of(kinds.LINKS))
+    for place, told in zip(at.tolist(), findings.subject[at].tolist(), strict=True):
+        follows[place] = lost.get(told, -1)
+    return bool((follows[at] >= 0).any())
+
+
+def _template_links(ledger: Ledger, findings: Findings, lost: dict[int, int], follows: np.ndarray) -> None:
+    """Let menus that no longer name a lost page follow from it."""
+    paths = {addresses.path(ledger.right_address[int(findings.row[place])]): place for place in lost.values()}
+    for place, one in findings.single.items():
+        if one.kind == kinds.TEMPLATE_LINK and one.detail.endswith("is gone"):
+            follows[place] = paths.get(one.locus.removeprefix("link "), -1)
+
+
+def _page_numbers(ledger: Ledger, findings: Findings, lost: dict[int, int], follows: np.ndarray) -> None:
+    """Let the last numbers of a list that fell away follow from a lost page of its section."""
+    last: dict[str, int] = defaultdict(int)
+    there = np.flatnonzero((ledger.left != 0) & ~np.isin(ledger.left, np.array(list(lost), np.int64)))
+    for row in there.tolist():
+        if match := _NUMBERED.match(ledger.left_address[row]):
+            last[match[1]] = max(last[match[1]], int(match[2]))
+    owners: dict[int, int] = {}
+    numbered = []
+    for place in lost.values():
+        row = int(findings.row[place])
+        if match := _NUMBERED.match(ledger.left_address[row]):
+            numbered.append((place, row, match))
+        else:
+            owners.setdefault(int(ledger.section[row]), place)
+    for place, row, match in numbered:
+        # What is left of the list ends before it.
+        if 0 < last[match[1]] < int(match[2]):
+            follows[place] = owners.get(int(ledger.section[row]), -1)
+
+
+def _words(ledger: Ledger, findings: Findings, lost: dict[int, int], follows: np.ndarray) -> None:
+    """Let what pages say of lost pages that they no longer lead to follow from these."""
+    names: dict[int, list[int]] = defaultdict(list)
+    for one in ledger.differences.told:
+        if one.field == Field.LINKS and (place := lost.get(subject(one.about, one.locus))) is not None:
+            for row in one.at.tolist():
+                names[row].append(place)
+    texts = {kind: dict(_places(findings, kind)) for kind in (kinds.TEXT, kinds.HEADINGS)}
+    for one in ledger.differences.told:
+        if one.field not in (Field.TEXT, Field.HEADINGS):
+            continue
+        place = texts[kinds.OF_FIELD[one.field]].get(subject(one.about, one.locus), -1)
+        rows = one.at[:_MOST_ROWS].tolist()
+        if place < 0 or not all(row in names for row in rows):
+            continue
+        of_all = set.intersection(*(set(names[row]) for row in rows))
+        lost_rows = {owner: int(findings.row[owner]) for owner in sorted(of_all)}
+        called = {owner: _names(ledger.left_title[row], ledger.left_address[row]) for owner, row in lost_rows.items()}
+        follows[place] = _owner(one, called)
+
+
+def _places(findings: Findings, kind: Kind) -> Iterator[tuple[int, int]]:
+    at = np.flatnonzero(findings.of(kind))
+    yield from zip(findings.subject[at].tolist(), at.tolist(), strict=True)
+
+
+def _names(title: str, address: str) -> list[str]:
+    """Return what a page is called where others name it: its title, without that of the site, or its path."""
+    names = (title, _SEPARATOR.split(title)[0], addresses.path(address))
+    return [name for name in dict.fromkeys(names) if len(name) >= _SHORTEST]
+
+
+def _owner(one: Difference, called: dict[int, list[str]]) -> int:
+    """Return the lost page from which it follows that a block changed, -1 for none; ``called`` are their names."""
+    before, _, after = one.looks.partition("\n")
+    for owner, names in called.items():
+        for name in names:
+            if not after and (name in before or (len(before) >= _SHORTEST and before in name)):
+                return owner
+            if after and name in before and before.replace(name, " ").split() == after.split():
+                return owner
+    return next(iter(called), -1) if _counts_fewer(before, after, len(called)) else -1
+
+
+def _counts_fewer(before: str, after: str, number: int) -> bool:
+    """Whether one number in a text is lower by as many, and nothing else changed."""
+    if not after or _NUMBER.sub("0", before) != _NUMBER.sub("0", after):
+        return False
+    pairs = zip(_NUMBER.findall(before), _NUMBER.findall(after), strict=True)
+    return [int(a) - int(b) for a, b in pairs if a != b] == [number]

@@ -1,0 +1,108 @@
+"""What only follows from another finding names it, does not count by itself, and is set aside with it."""
+
+import unittest
+
+import numpy as np
+
+from palinode.core import causes
+from palinode.core.checks.files import FILE_MISSING
+from palinode.core.findings import Finding
+from palinode.core.judgement import Accepted
+from tests.core.build import OLD, Given, ground, judged
+
+ITEMS = {f"/journal/{name}": f"On {name}" for name in ("wheels", "stones", "gates")}
+
+
+def page(title: str, *parts: str) -> Given:
+    return 200, f"<title>{title} - The mill</title><main>{''.join(parts)}</main>"
+
+
+def listed(*names: str, more: str = "") -> Given:
+    """Return a list page that names some items."""
+    items = [f"<li><a href={name}>{ITEMS[name]}</a></li>" for name in names]
+    return page("Journal", "<p>tides and flour</p>", f"<ul>{''.join(items)}</ul>", more)
+
+
+def site(list_page: Given) -> dict[str, Given]:
+    return {"/journal": list_page} | {name: page(title, f"<p>{title}</p>") for name, title in ITEMS.items()}
+
+
+def told(on):
+    """Return the details of findings that follow, each with that of the one that it follows from."""
+    assert on.follows is not None
+    found = on.findings
+    return sorted(
+        (found.detail[at], f"{found.kind_of(owner).word} {found.left[owner].removeprefix(OLD)}")
+        for at, owner in enumerate(on.follows.tolist())
+        if owner >= 0
+    )
+
+
+LOST = "lost /journal/stones"
+
+
+class FollowersTest(unittest.TestCase):
+    def lost(self, before: Given, after: Given):
+        return ground(site(before), site(after) | {"/journal/stones": (404, "")})
+
+    def test_a_list_that_no_longer_names_a_lost_page(self):
+        on = self.lost(listed(*ITEMS), listed("/journal/wheels", "/journal/gates"))
+        self.assertEqual(told(on), [("link to /journal/stones is missing", LOST), ("“On stones” is gone", LOST)])
+
+    def test_a_count_that_is_one_lower(self):
+        before = listed(*ITEMS, more="<p>3 entries since 1999</p>")
+        on = self.lost(before, listed("/journal/wheels", "/journal/gates", more="<p>2 entries since 1999</p>"))
+        self.assertIn(("“3 entries since 1999” became “2 entries since 1999”", LOST), told(on))
+        on = self.lost(before, listed("/journal/wheels", "/journal/gates", more="<p>1 entries since 1999</p>"))
+        self.assertEqual(len(told(on)), 2, "two lower is something else")
+
+    def test_a_link_that_skips_it(self):
+        left = site(listed(*ITEMS))
+        left["/journal/wheels"] = page("On wheels", "<p>x</p><a href=/journal/stones>next</a>")
+        right = left | {"/journal/wheels": page("On wheels", "<p>x</p><a href=/journal/gates>next</a>")}
+        on = ground(left, right | {"/journal/stones": (404, "")})
+        self.assertEqual(told(on), [("link to /journal/stones leads to /journal/gates", LOST)])
+
+    def test_a_link_that_is_gone_though_its_page_is_there_counts(self):
+        on = ground(site(listed(*ITEMS)), site(listed("/journal/wheels", "/journal/gates")))
+        self.assertEqual(told(on), [])
+        self.assertEqual(len(on.findings), 2)
+
+    def test_a_menu_that_no_longer_names_a_lost_page(self):
+        left = {"/": page("Home", "<nav><a href=/journal/stones>Stones</a></nav>")} | site(listed(*ITEMS))
+        menu = Finding(
+            next(kind for kind in self.lost(listed(*ITEMS), listed(*ITEMS)).findings.kinds if kind.word == "template_link"),
+            "link /journal/stones", 4, "", "", "link to /journal/stones is gone",
+        )  # fmt: skip
+        on = ground(left, left | {"/journal/stones": (404, "")}, shared=[menu])
+        self.assertEqual(told(on), [("link to /journal/stones is gone", LOST)])
+
+    def test_a_page_number_that_fell_away_at_the_end(self):
+        numbered = {f"/journal/page/{n}": page(f"Page {n}", f"<p>list {n}</p>") for n in (2, 3)}
+        left = site(listed(*ITEMS)) | numbered
+        gone = {"/journal/stones": (404, ""), "/journal/page/3": (404, "")}
+        self.assertEqual(told(ground(left, left | gone)), [("not found", LOST)])
+        middle = {"/journal/stones": (404, ""), "/journal/page/2": (404, "")}
+        self.assertEqual(told(ground(left, left | middle)), [], "one from the middle is no end")
+        self.assertEqual(told(ground(left, left | {"/journal/page/3": (404, "")})), [], "nothing that it held is lost")
+
+    def test_one_fault_of_one_subject_that_two_checks_see(self):
+        image = "<img src=/img/wheel.png>"
+        left, right = {"/": page("Home", image, "<p>x</p>")}, {"/": page("Home", "<p>x</p>")}
+        missing = Finding(FILE_MISSING, "", 1, f"{OLD}/img/wheel.png", "", "not found", about=f"{OLD}/img/wheel.png")
+        self.assertEqual(told(ground(left, right, shared=[missing])), [("not found", "images /")])
+
+    def test_followers_have_no_cause_of_their_own_and_go_with_their_owner(self):
+        on = self.lost(listed(*ITEMS), listed("/journal/wheels", "/journal/gates"))
+        self.assertEqual([(one.kind, one.number) for one in causes.find(on)], [("pages_lost", 1)])
+        self.assertEqual(judged(on).standing["since"], {})
+        self.assertEqual([one.findings for one in judged(on).causes], [1])
+        place = int(
+            np.flatnonzero([kind == "lost" for kind in map(on.findings.kind_of, range(3)) for kind in [kind.word]])[0]
+        )
+        from palinode.core.judgement import marks
+
+        mark = marks(on.findings.key, on.findings.seen)[place : place + 1]
+        found = judged(on, Accepted.of([(7, mark)]))
+        self.assertEqual(found.decision.tolist(), [7, 7, 7])
+        self.assertEqual(found.causes, ())
