@@ -70,8 +70,15 @@ def _links(findings: Findings, lost: dict[int, int], follows: np.ndarray) -> boo
     """Let links to lost pages that are gone, or lead elsewhere, follow from these; say whether there are any."""
     at = np.flatnonzero(findings.of(kinds.LINKS))
     for place, told in zip(at.tolist(), findings.subject[at].tolist(), strict=True):
-        follows[place] = lost.get(told, -1)
+        if not _leads_back(findings.detail[place]):
+            follows[place] = lost.get(told, -1)
     return bool((follows[at] >= 0).any())
+
+
+def _leads_back(detail: str) -> bool:
+    """Whether a link leads to the same path of another host: it was not replaced, whatever became of its page."""
+    before, _, after = detail.removeprefix("link to ").partition(" leads to ")
+    return "://" in after and addresses.path(after) == (addresses.path(before) if "://" in before else before)
 
 
 def _template_links(ledger: Ledger, findings: Findings, lost: dict[int, int], follows: np.ndarray) -> None:

@@ -75,6 +75,12 @@ class ShownOn:
     ident: np.ndarray
     section: np.ndarray
     """Names of sections (object)."""
+    row: np.ndarray
+    """Ranks in the ledger of pages."""
+
+
+Shown = Callable[[np.ndarray], Sequence[ShownOn]]
+"""Gives the pages that show some findings, by their places."""
 
 
 @dataclass(frozen=True)
@@ -146,7 +152,7 @@ def judge(
     causes: Sequence[Mapping[str, Any]],
     basis: Basis,
     stage: str,
-    shown_on: Callable[[np.ndarray], Sequence[ShownOn]] = lambda places: (),
+    shown_on: Shown = lambda places: (),
 ) -> Judged:
     """Judge the findings of a comparison.
 
@@ -164,11 +170,10 @@ def judge(
     state = np.where(found.cleared, State.CLEARED, np.where(decision != 0, State.ACCEPTED, State.OPEN)).astype(np.uint8)
     weight = weights[found.kind] if len(found) else np.zeros(0, np.uint8)
     is_open = (state == State.OPEN) & (found.follows < 0)
-    weighed = tuple(_weighed(found, causes, weight, is_open))
+    weighed = tuple(_weighed(found, causes, weight, is_open, shown_on))
     held = [one.place for one in weighed if one.weight == Weight.BLOCKS]
-    rows = _rows(found, is_open & np.isin(found.cause, held))
-    shared = max((one.rows for one in weighed if one.weight == Weight.BLOCKS), default=0)
-    told = standing.judge(basis, weighed, max(rows, shared), stage)
+    rows = _rows(found, is_open & np.isin(found.cause, held), shown_on)
+    told = standing.judge(basis, weighed, rows, stage)
     return Judged(state, decision, weight, weighed, told | {"since": _since(found, is_open)}, partly)
 
 
@@ -176,7 +181,7 @@ def _in_part(
     found: Found,
     decision: np.ndarray,
     in_part: Sequence[InPart],
-    shown_on: Callable[[np.ndarray], Sequence[ShownOn]],
+    shown_on: Shown,
 ) -> tuple[np.ndarray, dict[int, int]]:
     """Return decisions with those that set a finding aside on all its pages together; and on how many, if not on all.
 
@@ -200,7 +205,7 @@ def _in_part(
 
 
 def _weighed(
-    found: Found, causes: Sequence[Mapping[str, Any]], weight: np.ndarray, is_open: np.ndarray
+    found: Found, causes: Sequence[Mapping[str, Any]], weight: np.ndarray, is_open: np.ndarray, shown_on: Shown
 ) -> list[Weighed]:
     """Return the causes of open findings, by weight, then by number of rows."""
     count = np.bincount(found.cause[is_open & (found.cause >= 0)], minlength=len(causes))
@@ -210,14 +215,16 @@ def _weighed(
         # A cause weighs what the heaviest of its findings weighs, so that the weights of a move hold for it too.
         own = Weight[cause["weight"].upper()] if cause["raised"] else Weight(int(weight[here].min()))
         whole = count[place] == cause["findings"]
-        weighed.append(Weighed(place, own, int(count[place]), cause["rows"] if whole else _rows(found, here)))
+        weighed.append(Weighed(place, own, int(count[place]), cause["rows"] if whole else _rows(found, here, shown_on)))
     return sorted(weighed, key=lambda one: (one.weight, -one.rows))
 
 
-def _rows(found: Found, chosen: np.ndarray) -> int:
-    """Return on how many rows of pages some findings stand."""
-    rows = found.row[chosen & (found.check == PAGES)]
-    return len(np.unique(rows[rows >= 0]))
+def _rows(found: Found, chosen: np.ndarray, shown_on: Shown) -> int:
+    """Return on how many rows of pages some findings stand, or on how many pages that show them."""
+    here = chosen & (found.check == PAGES)
+    several = np.flatnonzero(chosen & (found.row < 0))
+    rows = [found.row[here & (found.row >= 0)], *(one.row for one in (shown_on(several) if len(several) else ()))]
+    return len(np.unique(np.concatenate(rows)))
 
 
 def _since(found: Found, is_open: np.ndarray) -> dict[str, int]:

@@ -322,10 +322,18 @@ def acceptance(comparison: Comparison, choice: Choice, section: str, most: int) 
 
 
 def addresses_of(comparison: Comparison, cause: int) -> list[tuple[str | None, str | None]]:
-    """Return left and right address of each page with an open finding of a cause."""
+    """Return left and right address of each page with an open finding of a cause, and of each that shows one."""
     judged = JudgedFindings(comparison)
-    found = shown(judged, Choice(state=State.OPEN, cause=cause).of(judged))
-    return list(dict.fromkeys((one["left_address"], one["right_address"]) for one in found))
+    at = Choice(state=State.OPEN, cause=cause).of(judged)
+    told = [(one["left_address"], one["right_address"]) for one in shown(judged, at)]
+    ranks = _shown_rows(judged, at[judged.records["row"][at] < 0])
+    told += [(row.left or None, row.right or None) for row in outcome_rows.rows_at(_of_pages(judged), ranks.tolist())]
+    return list(dict.fromkeys(told))
+
+
+def _shown_rows(judged: JudgedFindings, at: np.ndarray) -> np.ndarray:
+    """Return the ranks (int64, ascending) of the pages that show some findings."""
+    return np.unique(np.concatenate([at[:0], *(pages.row for pages in judgements.shown_on(judged, at))]))
 
 
 def checks_of(comparison: Comparison, cause: int) -> list[str]:
@@ -340,9 +348,11 @@ def rows_of_cause(comparison: Comparison, outcome: CheckOutcome, cause: int) -> 
     judged = JudgedFindings(comparison)
     here = judged.numbers[judged.records["outcome"]] == outcome.pk
     own = (judged.records["state"] == int(State.OPEN)) & (judged.records["follows"] < 0)
-    chosen = here & own & (judged.records["cause"] == cause)
-    rows = judged.records["row"][chosen]
-    return np.unique(rows[rows >= 0]).astype(np.int64)
+    chosen = np.flatnonzero(here & own & (judged.records["cause"] == cause))
+    rows = judged.records["row"][chosen].astype(np.int64)
+    if outcome.check_name != "pages":
+        return np.unique(rows[rows >= 0])
+    return np.union1d(rows[rows >= 0], _shown_rows(judged, chosen[rows < 0]))
 
 
 def set_aside_by(comparison: Comparison | None) -> dict[int, int]:

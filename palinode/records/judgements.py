@@ -174,7 +174,7 @@ def shown(comparison: Comparison | None, at: np.ndarray) -> Shown:
 def shown_on(judged: JudgedFindings, at: np.ndarray) -> list[ShownOn]:
     """Return the pages that show some findings (places), in their order."""
     nothing = np.zeros(0, np.int64)
-    found = [ShownOn(nothing, nothing.astype(object))] * len(at)
+    found = [ShownOn(nothing, nothing.astype(object), nothing)] * len(at)
     for place in np.unique(judged.records["outcome"][at]).tolist():
         here = np.flatnonzero(judged.records["outcome"][at] == place)
         told = outcome_items.shown_on(judged.checks[place].outcome, judged.records["place"][at[here]].tolist())

@@ -135,14 +135,14 @@ def shown_on(outcome: CheckOutcome, places: list[int]) -> list[ShownOn]:
         elif row is not None and outcome.check_name == "pages":
             ranks, pages = np.array([row], np.int64), outcome.pk
         if not len(ranks):
-            found.append(ShownOn(ranks, ranks.astype(object)))
+            found.append(ShownOn(ranks, ranks.astype(object), ranks))
             continue
         if pages not in of_pages:
             left, right = outcome_rows.column(pages, "left"), outcome_rows.column(pages, "right")
             placing = Placing(outcome if pages == outcome.pk else CheckOutcome.objects.get(pk=pages))
             of_pages[pages] = np.where(left != 0, left, right), placing
         idents, placing = of_pages[pages]
-        found.append(ShownOn(idents[ranks], placing.groups_of(ranks)))
+        found.append(ShownOn(idents[ranks], placing.groups_of(ranks), ranks))
     return found
 
 
@@ -150,7 +150,7 @@ def pages_at(outcome: CheckOutcome, ranks: np.ndarray) -> ShownOn:
     """Return the pages of some rows (int64) of the check of pages."""
     left, right = outcome_rows.column(outcome.pk, "left"), outcome_rows.column(outcome.pk, "right")
     known = ranks[ranks < len(left)]
-    return ShownOn(np.where(left != 0, left, right)[known], Placing(outcome).groups_of(known))
+    return ShownOn(np.where(left != 0, left, right)[known], Placing(outcome).groups_of(known), known)
 
 
 def _items(outcome: CheckOutcome, number: int, first: int, most: int) -> Listed:

@@ -2,12 +2,10 @@
 
 import unittest
 
-import numpy as np
-
 from palinode.core import causes
 from palinode.core.checks.files import FILE_MISSING
 from palinode.core.findings import Finding
-from palinode.core.judgement import Accepted
+from palinode.core.judgement import Accepted, marks
 from tests.core.build import OLD, Given, ground, judged
 
 ITEMS = {f"/journal/{name}": f"On {name}" for name in ("wheels", "stones", "gates")}
@@ -63,6 +61,12 @@ class FollowersTest(unittest.TestCase):
         on = ground(left, right | {"/journal/stones": (404, "")})
         self.assertEqual(told(on), [("link to /journal/stones leads to /journal/gates", LOST)])
 
+    def test_a_link_that_leads_back_to_the_old_host_counts(self):
+        left = site(listed(*ITEMS))
+        back = listed(*ITEMS)[1].replace("href=/journal/stones", f"href={OLD}/journal/stones")
+        on = ground(left, left | {"/journal": (200, back), "/journal/stones": (404, "")})
+        self.assertEqual(told(on), [])
+
     def test_a_link_that_is_gone_though_its_page_is_there_counts(self):
         on = ground(site(listed(*ITEMS)), site(listed("/journal/wheels", "/journal/gates")))
         self.assertEqual(told(on), [])
@@ -97,11 +101,7 @@ class FollowersTest(unittest.TestCase):
         self.assertEqual([(one.kind, one.number) for one in causes.find(on)], [("pages_lost", 1)])
         self.assertEqual(judged(on).standing["since"], {})
         self.assertEqual([one.findings for one in judged(on).causes], [1])
-        place = int(
-            np.flatnonzero([kind == "lost" for kind in map(on.findings.kind_of, range(3)) for kind in [kind.word]])[0]
-        )
-        from palinode.core.judgement import marks
-
+        place = [on.findings.kind_of(at).word for at in range(3)].index("lost")
         mark = marks(on.findings.key, on.findings.seen)[place : place + 1]
         found = judged(on, Accepted.of([(7, mark)]))
         self.assertEqual(found.decision.tolist(), [7, 7, 7])

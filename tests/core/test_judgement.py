@@ -23,7 +23,7 @@ class JudgementTest(unittest.TestCase):
 
     KEY, SEEN = np.array([1, 2, 3, 4]), np.array([10, 20, 30, 40])
 
-    SHOWN = ShownOn(np.array([100, 101, 102]), np.array(["/shop", "/shop", "/people"], object))
+    SHOWN = ShownOn(np.array([100, 101, 102]), np.array(["/shop", "/shop", "/people"], object), np.array([7, 8, 9]))
     """The pages of each finding."""
 
     def judged(

@@ -7,6 +7,8 @@ from typing import Any
 
 import numpy as np
 
+from palinode.core.causes import cause_kind
+from palinode.core.causes.cause_kind import CauseKind
 from palinode.core.causes.comparison_context import NOTHING_BESIDE, Beside
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.outcome import Outcome
@@ -45,6 +47,11 @@ class Cause:
     """What else it could be, and what would tell the two apart."""
 
     @property
+    def of_kind(self) -> CauseKind:
+        """What it has in common with others of its kind."""
+        return cause_kind.of(self.kind)
+
+    @property
     def number(self) -> int:
         """How many findings it takes, open or not."""
         return int(self.takes.sum())
@@ -64,6 +71,8 @@ class Cause:
             "line": self.line,
             "instead": self.instead,
             "everywhere": self.everywhere,
+            "certainty": self.of_kind.certainty.word,
+            "who": self.of_kind.who.value,
         }
 
 

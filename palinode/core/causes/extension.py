@@ -1,4 +1,4 @@
-"""An extension's output is missing: its markers stand as text in the page, or its form or its part is gone."""
+"""An extension's output is missing: its part is gone from pages that say the rest as before."""
 
 from collections import Counter
 from collections.abc import Iterator
@@ -6,52 +6,13 @@ from collections.abc import Iterator
 import numpy as np
 
 from palinode.core.causes.cause import Cause, Ground
-from palinode.core.causes.texts import FIELDS, altered, first_of
-from palinode.core.checks.pages import kinds
+from palinode.core.causes.shown_sign import EXTENSION
+from palinode.core.causes.texts import FIELDS, first_of
 from palinode.core.difference_signs import Sign
 from palinode.core.weight import Weight
 from palinode.core.wording import number
 
-_FEWEST = 2
 _FEWEST_PARTS = 3
-_REMEDY = (
-    "Install and switch on the extension that made it at the source, in the same version, with its settings "
-    "and its tables. Then capture again."
-)
-
-
-def markers_shown(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
-    """Yield one cause for the pages in whose text the markers of an extension stand."""
-    rows, takes = altered(ground, free, Sign.MARKERS)
-    count = int(rows.sum())
-    if count:
-        yield Cause(
-            "markers_shown",
-            Weight.MEND,
-            f"Markers of an extension stand as text on {number(count, 'page')}",
-            f"{first_of(ground, rows)}: what should take their place is not made.",
-            _REMEDY,
-            takes,
-            count,
-            {"verdict": "altered"},
-        )
-
-
-def forms_gone(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
-    """Yield one cause for the pages whose form is gone."""
-    rows = ground.rows(free, kinds.FORMS) & ground.show(Sign.FORM_GONE)
-    count = int(rows.sum())
-    if count >= _FEWEST:
-        yield Cause(
-            "forms_gone",
-            Weight.MEND,
-            f"The form is gone from {number(count, 'page')}",
-            f"{first_of(ground, rows)} had a form at the source, and {'has' if count == 1 else 'have'} none.",
-            _REMEDY,
-            ground.takes(free, rows, kinds.FORMS),
-            count,
-            {"verdict": "altered"},
-        )
 
 
 def part_gone(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
@@ -79,7 +40,7 @@ def part_gone(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             Weight.MEND,
             f"The same part is gone from {number(len(here), 'page')}",
             f"{first_of(ground, mask)}: “{text[:80]}” is gone, with nothing in its place.",
-            f"See on one pair what it was. {_REMEDY}",
+            f"See on one pair what it was. {EXTENSION} Then capture again.",
             ground.takes(free, mask, *FIELDS),
             len(here),
             {"verdict": "altered"},

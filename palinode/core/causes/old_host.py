@@ -6,7 +6,7 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
-from palinode.core.causes.texts import first_of
+from palinode.core.causes.texts import altered_rows, first_of
 from palinode.core.checks.pages import kinds
 from palinode.core.difference_signs import Sign
 from palinode.core.weight import Weight
@@ -46,6 +46,6 @@ def leads_back(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
         "address in its settings, at themes and at configuration files. Then capture again.",
         takes | ground.at(menus),
         pages,
-        {"verdict": "altered"} if rows.any() else {},
+        altered_rows(ground.ledger, rows),
         everywhere=bool(menus),
     )

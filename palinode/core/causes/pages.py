@@ -6,8 +6,8 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
+from palinode.core.causes.texts import altered_rows
 from palinode.core.checks.pages import kinds
-from palinode.core.fates import Fate
 from palinode.core.fields import Field
 from palinode.core.ledger import Ledger
 from palinode.core.weight import Weight
@@ -72,13 +72,8 @@ def _altered(ground: Ground, free: np.ndarray, rows: np.ndarray, where: str) -> 
         f"No common reason is known. Open each pair and see whether the change is meant. {_CAPTURE_AGAIN}",
         takes,
         count,
-        _altered_rows(ledger, rows),
+        altered_rows(ledger, rows),
     )
-
-
-def _altered_rows(ledger: Ledger, rows: np.ndarray) -> dict[str, str]:
-    """Return what leads to the altered ones among some rows; nothing where what they share leaves all as they were."""
-    return {"verdict": "altered"} if (ledger.fate[rows] == Fate.ALTERED).any() else {}
 
 
 def _fields(bits: int) -> str:

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from palinode.core.causes.cause import Cause, Ground
+from palinode.core.causes.texts import altered_rows
 from palinode.core.checks.pages import kinds
 from palinode.core.fates import Fate
 from palinode.core.weight import Weight
@@ -28,6 +29,6 @@ def search_engines_shut_out(ground: Ground, free: np.ndarray) -> Iterator[Cause]
         "the X-Robots-Tag header out of the server's configuration.",
         ground.takes(free, rows, kinds.NOINDEX),
         int(rows.sum()),
-        {"verdict": "altered"} if (ledger.fate[rows] == Fate.ALTERED).any() else {},
+        altered_rows(ledger, rows),
         raised=bool(everywhere),
     )

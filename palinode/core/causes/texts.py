@@ -5,15 +5,15 @@ import numpy as np
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Ground
 from palinode.core.checks.pages import kinds
-from palinode.core.difference_signs import Sign
+from palinode.core.fates import Fate
+from palinode.core.ledger import Ledger
 
 FIELDS = tuple(kinds.FIELD_OF)
 
 
-def altered(ground: Ground, free: np.ndarray, sign: Sign) -> tuple[np.ndarray, np.ndarray]:
-    """Return the rows with free findings of fields that show a sign (bool, rows), and those findings (bool)."""
-    rows = ground.rows(free, *FIELDS) & ground.show(sign)
-    return rows, ground.takes(free, rows, *FIELDS)
+def altered_rows(ledger: Ledger, rows: np.ndarray) -> dict[str, str]:
+    """Return what leads to the altered ones among some rows; nothing where what they share leaves all as they were."""
+    return {"verdict": "altered"} if (ledger.fate[rows] == Fate.ALTERED).any() else {}
 
 
 def first_of(ground: Ground, rows: np.ndarray) -> str:
