@@ -80,6 +80,7 @@ urlpatterns = [
     path("comparisons/<int:pk>/findings/<int:number>/", findings.FindingView.as_view()),
     path("comparisons/<int:pk>/findings/<int:number>/pages/", findings.PagesOfFindingView.as_view()),
     path("comparisons/<int:pk>/findings/export/", findings.FindingsExportView.as_view()),
+    path("comparisons/<int:pk>/to-do/", findings.ToDoView.as_view()),
     path("comparisons/<int:pk>/accept/", findings.AcceptView.as_view()),
     path("comparisons/<int:pk>/revoke/", findings.RevokeView.as_view()),
     path("comparisons/<int:pk>/expect/", findings.ExpectView.as_view()),

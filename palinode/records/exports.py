@@ -9,6 +9,8 @@ from xml.sax.saxutils import quoteattr
 
 import orjson
 
+from palinode.core import to_do as lists
+from palinode.core.causes.cause_kind import Who
 from palinode.core.checks import registry
 from palinode.core.checks.answers import CHECK as CAPTURED
 from palinode.core.checks.check import Cell, Check
@@ -16,6 +18,7 @@ from palinode.core.findings import State
 from palinode.core.weight import Weight
 from palinode.records import answer_rows, outcome_rows
 from palinode.records import findings as stored
+from palinode.records import to_do as stored_tasks
 from palinode.records.models import Capture, CheckOutcome, Comparison
 
 FORMATS = ("csv", "json", "junit")
@@ -112,6 +115,15 @@ def findings(comparison: Comparison, form: str) -> Iterator[str]:
     if form == "junit":
         return _junit("Palinode", _finding_cases(comparison))
     return (_as_json if form == "json" else _as_csv)(FINDING_COLUMNS, finding_cells(comparison))
+
+
+def to_do(comparison: Comparison, form: str, who: Who | None = None) -> Iterator[str]:
+    """Yield what somebody, or everybody, can do about a comparison, in one of :data:`palinode.core.to_do.FORMATS`."""
+    told = stored_tasks.tasks(comparison, who)
+    if form == "csv":
+        return _as_csv(lists.COLUMNS, ([row] for row in lists.rows(told)))
+    head = lists.heading(comparison.move.name, who, len(stored_tasks.causes_for(comparison, who)))
+    return (lists.markdown if form == "md" else lists.text)(head, told)
 
 
 def finding_cells(comparison: Comparison) -> Batches:

@@ -155,16 +155,17 @@ def _as_on(judged: JudgedFindings, rows: Sequence[int], found: list[dict[str, An
 
 def _pages(judged: JudgedFindings, rows: Sequence[int]) -> ShownOn:
     """Return the pages of some rows of the check of pages."""
-    return outcome_items.pages_at(_of_pages(judged), np.array(rows, np.int64))
+    return outcome_items.pages_at(pages_of_comparison(judged), np.array(rows, np.int64))
 
 
-def _of_pages(judged: JudgedFindings) -> CheckOutcome:
+def pages_of_comparison(judged: JudgedFindings) -> CheckOutcome:
+    """Return the outcome of the check of pages."""
     return next(one.outcome for one in judged.checks if one.outcome.check_name == "pages" and not one.carried)
 
 
 def _column(judged: JudgedFindings, name: str, rows: Sequence[int]) -> np.ndarray:
     """Return an array of the check of pages at some rows."""
-    column = outcome_rows.column(_of_pages(judged).pk, name)
+    column = outcome_rows.column(pages_of_comparison(judged).pk, name)
     found: np.ndarray = column[[row for row in rows if row < len(column)]]
     return found
 
@@ -327,7 +328,10 @@ def addresses_of(comparison: Comparison, cause: int) -> list[tuple[str | None, s
     at = Choice(state=State.OPEN, cause=cause).of(judged)
     told = [(one["left_address"], one["right_address"]) for one in shown(judged, at)]
     ranks = _shown_rows(judged, at[judged.records["row"][at] < 0])
-    told += [(row.left or None, row.right or None) for row in outcome_rows.rows_at(_of_pages(judged), ranks.tolist())]
+    told += [
+        (row.left or None, row.right or None)
+        for row in outcome_rows.rows_at(pages_of_comparison(judged), ranks.tolist())
+    ]
     return list(dict.fromkeys(told))
 
 

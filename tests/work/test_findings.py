@@ -115,7 +115,7 @@ class FindingsTest(MoveTestCase):
         comparison = self.round()
         total, rows = findings.page(comparison, Choice(), 0, 500)
         self.assertEqual(sum(row[3] for row in comparison.counts), total)
-        self.assertEqual(sorted(row["number"] for row in rows), list(range(total)))
+        self.assertEqual(len({row["number"] for row in rows}), total)
         weights = [Weight[row["weight"].upper()] for row in rows]
         self.assertEqual(weights, sorted(weights))
         for choice in (Choice(weight=Weight.MEND), Choice(state=State.OPEN), Choice(cause=0), Choice(find="/b")):

@@ -5,6 +5,7 @@ from rest_framework import serializers
 from palinode.api.serializers.check import CheckSerializer, RowSerializer
 from palinode.api.serializers.finding import STATES, WEIGHTS
 from palinode.api.serializers.words import KindField
+from palinode.core.causes.cause_kind import Certainty, Who
 from palinode.core.fates import Fate
 
 FATES = [fate.word for fate in Fate]
@@ -36,6 +37,8 @@ class CauseSerializer(serializers.Serializer[object]):
     everywhere = serializers.BooleanField(
         default=False, help_text="Only a capture of all pages shows whether it is mended."
     )
+    certainty = serializers.ChoiceField(choices=[one.word for one in Certainty])
+    who = serializers.ChoiceField(choices=[one.value for one in Who], help_text="Who can mend it.")
     instead = serializers.CharField(default="", help_text="What else it could be, and what would tell the two apart.")
 
 

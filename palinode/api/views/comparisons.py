@@ -15,6 +15,7 @@ from palinode.api import access
 from palinode.api.errors import Conflict
 from palinode.api.serializers.comparison import ComparisonSerializer, NewComparisonSerializer
 from palinode.api.views import checks
+from palinode.core.causes import cause_kind
 from palinode.core.checks import registry
 from palinode.records import captures
 from palinode.records.models import Capture, CheckOutcome, Comparison, ComparisonCapture, ComparisonCheck, Move
@@ -89,13 +90,22 @@ def _plain(comparisons: Sequence[Comparison]) -> list[dict[str, Any]]:
                 {"state": state, "weight": weight, "kind": kind, "label": registry.KINDS[kind].label, "number": number}
                 for state, weight, kind, number in one.counts
             ],
-            "standing": one.standing or None,
+            "standing": _standing(one) if one.standing else None,
             "judgement": one.judgement_id,
             "asked_at": asked.get(one.pk),
             "created_at": one.created_at,
         }
         for one in comparisons
     ]
+
+
+def _standing(one: Comparison) -> dict[str, Any]:
+    """Return its standing; causes of an earlier version say what all of their kind say."""
+    causes = []
+    for cause in one.standing.get("causes", []):
+        kind = cause_kind.of(cause["kind"])
+        causes.append({"certainty": kind.certainty.word, "who": kind.who.value, **cause})
+    return {**one.standing, "causes": causes}
 
 
 def _head(capture: Capture, move: Move) -> dict[str, Any]:

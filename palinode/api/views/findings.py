@@ -33,9 +33,11 @@ from palinode.api.serializers.finding import (
     WeighSerializer,
 )
 from palinode.api.views.checks import ENDINGS, TYPES, items_plain
+from palinode.core.causes.cause_kind import Who
 from palinode.core.checks import registry
 from palinode.core.expected import Expectation, ExpectationError
 from palinode.core.findings import State
+from palinode.core.to_do import FORMATS
 from palinode.core.weight import Weight
 from palinode.records import decisions, exports, findings
 from palinode.records.findings import Choice
@@ -46,6 +48,11 @@ from palinode.work.capturing.asking import AskingError
 from palinode.work.capturing.recapture import AgainError
 from palinode.work.deciding import cause_recheck, expected_differences, judgement
 
+_LIST_TYPES = {
+    "txt": "text/plain; charset=utf-8",
+    "md": "text/markdown; charset=utf-8",
+    "csv": "text/csv; charset=utf-8",
+}
 MOST_ROWS = 500
 SAMPLES = 8
 MOST_ACCEPTED = 50_000
@@ -272,6 +279,33 @@ class FindingsExportView(APIView):
             streaming.later(exports.findings(comparison, kind)),
             content_type=TYPES[kind],
             headers={"Content-Disposition": f'attachment; filename="findings-{comparison.pk}.{ENDINGS[kind]}"'},
+        )
+
+
+class ToDoView(APIView):
+    """What a comparison wants done, as a file for the person who can do it."""
+
+    @extend_schema(
+        operation_id="export_to_do",
+        parameters=[
+            OpenApiParameter("who", enum=[one.value for one in Who], description="Who can do it; all without."),
+            OpenApiParameter("as", enum=list(FORMATS)),
+        ],
+        responses={(200, "text/plain"): OpenApiTypes.STR},
+    )
+    def get(self, request: Request, pk: int) -> StreamingHttpResponse:
+        """Stream causes with their remedies and addresses as plain text, Markdown or CSV (RFC 4180)."""
+        comparison = access.comparison(request, pk)
+        asked, form = request.query_params.get("who", ""), request.query_params.get("as", "txt")
+        if asked and asked not in list(Who):
+            raise ValidationError({"who": f"Say one of: {', '.join(Who)}."})
+        form = form if form in FORMATS else "txt"
+        who = Who(asked) if asked else None
+        name = f"to-do-{asked or 'all'}-{comparison.pk}.{form}"
+        return StreamingHttpResponse(
+            streaming.later(exports.to_do(comparison, form, who)),
+            content_type=_LIST_TYPES[form],
+            headers={"Content-Disposition": f'attachment; filename="{name}"'},
         )
 
 

@@ -29,6 +29,26 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     export.add_argument("--side", choices=["source", "destination"], default="source", help="of answers")
     export.add_argument("--format", choices=["csv", "json", "junit"], default="csv")
     export.set_defaults(run=_export)
+    _add_to_do(commands)
+
+
+def _add_to_do(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    from palinode.core.causes.cause_kind import Who
+    from palinode.core.to_do import FORMATS
+
+    to_do = commands.add_parser("to-do", help="write what is to be done, for the person who can do it")
+    to_do.add_argument("move", help="name or number; its latest comparison is taken")
+    to_do.add_argument("--for", dest="who", choices=[one.value for one in Who], help="everybody without it")
+    to_do.add_argument("--format", choices=FORMATS, default="txt")
+    to_do.set_defaults(run=_to_do)
+
+
+def _to_do(options: argparse.Namespace) -> int:
+    from palinode.core.causes.cause_kind import Who
+    from palinode.records import exports
+
+    latest = _latest(options.move)
+    return _write(exports.to_do(latest, options.format, Who(options.who) if options.who else None), latest)
 
 
 def _checks() -> list[str]:

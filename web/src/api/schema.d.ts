@@ -583,6 +583,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/comparisons/{id}/to-do/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Stream causes with their remedies and addresses as plain text, Markdown or CSV (RFC 4180). */
+        get: operations["export_to_do"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/decisions/{id}/": {
         parameters: {
             query?: never;
@@ -1284,12 +1301,29 @@ export interface components {
              * @default false
              */
             everywhere: boolean;
+            certainty: components["schemas"]["CertaintyEnum"];
+            /**
+             * @description Who can mend it.
+             *
+             *     * `editor` - editor
+             *     * `administrator` - administrator
+             *     * `host` - host
+             *     * `dns` - dns
+             */
+            who: components["schemas"]["WhoEnum"];
             /**
              * @description What else it could be, and what would tell the two apart.
              * @default
              */
             instead: string;
         };
+        /**
+         * @description * `shown` - shown
+         *     * `likely` - likely
+         *     * `unknown` - unknown
+         * @enum {string}
+         */
+        CertaintyEnum: "shown" | "likely" | "unknown";
         /** @description A host's certificate. */
         Certificate: {
             names: string[];
@@ -2267,6 +2301,14 @@ export interface components {
             remark: string;
             same_site: boolean;
         };
+        /**
+         * @description * `editor` - editor
+         *     * `administrator` - administrator
+         *     * `host` - host
+         *     * `dns` - dns
+         * @enum {string}
+         */
+        WhoEnum: "editor" | "administrator" | "host" | "dns";
         /** @description An address of the source to be asked on both sides. */
         WhoOfMoveRequest: {
             /** @description A path, as /shop/, or a whole address. */
@@ -3153,6 +3195,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Revoked"];
+                };
+            };
+        };
+    };
+    export_to_do: {
+        parameters: {
+            query?: {
+                as?: "csv" | "md" | "txt";
+                /** @description Who can do it; all without. */
+                who?: "administrator" | "dns" | "editor" | "host";
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
                 };
             };
         };
