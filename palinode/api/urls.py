@@ -32,6 +32,7 @@ urlpatterns = [
     path("tokens/", session.TokensView.as_view()),
     path("tokens/<int:pk>/", session.TokenView.as_view()),
     path("rule/", move_setup.RuleView.as_view()),
+    path("scheme/", move_setup.SchemeView.as_view()),
     path("who/", move_setup.WhoView.as_view()),
     path("moves/", moves.MovesView.as_view()),
     path("moves/<int:pk>/", moves.MoveView.as_view()),

@@ -61,6 +61,27 @@ class Remark:
     """It looks as if one site answered for both."""
 
 
+@dataclass(frozen=True)
+class Scheme:
+    """Which scheme an address that was typed without one is answered at."""
+
+    address: str
+    """The whole address; empty where nothing answers."""
+    said: str
+    """What answered, in words."""
+
+
+def scheme(https: Answers, http: Answers | None) -> Scheme:
+    """Say what to take an address for that was typed without a scheme; http is asked where https does not answer."""
+    if https.status is not None:
+        return Scheme(https.address, f"https answers with {https.status}, and was taken.")
+    reason = https.fault.rstrip(".")
+    if http is not None and http.status is not None:
+        said = f"https does not answer ({reason}); http answers with {http.status}, and was taken."
+        return Scheme(http.address, said)
+    return Scheme("", f"Neither https nor http answers: {reason or 'nothing came back'}. Type the one that is meant.")
+
+
 def beside(source: Answers, destination: Answers) -> Remark:
     """Say whether two sites answer, or the same one twice."""
     if source.status is None or destination.status is None:

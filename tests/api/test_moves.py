@@ -215,6 +215,20 @@ class DescribingTest(ApiTestCase):
         tried = self.api.post("/api/rule/", {"source": "old", "destination": "", "rule": "x"}, format="json").json()
         self.assertEqual(set(tried["faults"]), {"source", "rule"})
 
+    def test_an_address_without_a_scheme_is_asked_at_https_then_http(self):
+        old, _ = self.serve({"/": page("Mill")}, {})
+        body = {"address": "old.example", "connect_to": f"127.0.0.1:{old.port}"}
+        found = self.api.post("/api/scheme/", body, format="json").json()
+        self.assertEqual(found["address"], "http://old.example/")
+        self.assertIn("https does not answer", found["said"])
+        self.assertIn("http answers with 200, and was taken.", found["said"])
+        self.allow()
+        found = self.api.post("/api/scheme/", body, format="json").json()
+        self.assertEqual(found["address"], "")
+        self.assertIn("private or special network", found["said"])
+        for wrong in ({"address": "a b"}, {"address": "mill.example", "connect_to": "nowhere:x"}):
+            self.assertEqual(self.api.post("/api/scheme/", wrong, format="json").status_code, 400, wrong)
+
     def test_who_answers_on_both_sides(self):
         old, new = self.serve({"/": page("Mill", "/a")}, {"/": page("Mill")})
         sides = {

@@ -65,7 +65,7 @@ class FindingsTest(BrowserTestCase):
         self.wait_text("2 findings")
         self.click("Revoke")
         self.wait_text("revoked or past")
-        self.see("/findings")
+        self.see("/findings?list=all")
         self.wait_text(f"Open {open_before}")
 
     def test_accepted_by_cause_undone_by_one_key_revoked_in_part_and_exported(self):
@@ -85,7 +85,7 @@ class FindingsTest(BrowserTestCase):
         self.wait_text("Undone: 1 finding accepted, “the page was not wanted”.")
         self.wait_text("Not ready to switch.")
 
-        self.see("/findings")
+        self.see("/findings?list=all")
         self.wait_text("page lostnot found")
         number = self.chip("Open")
         self.click(f"Accept all {number}")
@@ -133,7 +133,7 @@ class FindingsTest(BrowserTestCase):
         self.wait_until(lambda: self.browser.execute_script(seen, 1), "the second difference is not seen")
 
     def test_a_pair_is_read_from_its_finding_and_the_next_one_follows(self):
-        self.see("/findings")
+        self.see("/findings?list=all")
         self.wait_text("page lostnot found")
         self.press(Keys.ENTER)
         self.wait_text("Back to the findings")

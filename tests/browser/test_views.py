@@ -2,7 +2,9 @@
 
 from django.contrib.auth.models import User
 from django.test import override_settings
+from selenium.webdriver.support.ui import Select
 
+from palinode.records.models import Move
 from palinode.work.comparing import comparison_job
 from tests.browser.base import BrowserTestCase
 from tests.site import Answer, page
@@ -47,7 +49,8 @@ class ViewsTest(BrowserTestCase):
             f"{move}/pages": "worst first",
             f"{move}/pages?verdict=retired": "No row fits.",
             f"{move}/pages/2?row=2": "Back to the ledger",
-            f"{move}/findings": "JUnit XML",
+            f"{move}/findings": "Show findings one by one",
+            f"{move}/findings?list=all": "By cause",
             f"{move}/findings?state=cleared": "No finding fits.",
             f"{move}/captures": "Round 1. Complete.",
             f"{move}/captures?capture={self.of_move.captures.first().pk}": "How addresses became known",
@@ -57,18 +60,20 @@ class ViewsTest(BrowserTestCase):
             "/nowhere": "There is no such view.",
         }
 
-    def test_axe_finds_nothing_serious_light_and_dark(self):
+    def test_axe_finds_nothing_light_and_dark_wide_and_narrow(self):
         self.open()
         self.wait_text("Sign in")
         self.check_axe("sign in")
         self.sign_in()
         for theme in ("light", "dark"):
             self.browser.execute_script("localStorage.setItem('palinode-theme', arguments[0])", theme)
-            for path, words in self.views().items():
-                with self.subTest(path, theme=theme):
-                    self.open(path)
-                    self.wait_text(words)
-                    self.check_axe(f"{path} {theme}")
+            for width in (1280, 700):
+                with self.width(width):
+                    for path, words in self.views().items():
+                        with self.subTest(path, theme=theme, width=width):
+                            self.open(path)
+                            self.wait_text(words)
+                            self.check_axe(f"{path} {theme} {width}")
         self.check_console()
 
     def test_a_shared_link_opens_the_same_view(self):
@@ -77,19 +82,43 @@ class ViewsTest(BrowserTestCase):
         self.wait_text("rows 1 to 1 of 1, by address")
         self.assertEqual(self.find("button[aria-pressed=true]").text, "Kept 1")
 
-    def test_nothing_is_wider_than_the_window_and_small_windows_stand_rows_above_each_other(self):
+    def test_nothing_is_wider_than_the_window_down_to_380_pixels(self):
         self.sign_in()
-        try:
-            for width in (1280, 700):
-                self.browser.set_window_size(width, 939)
+        for width in (1280, 700, 380):
+            with self.width(width):
                 for path, words in self.views().items():
                     with self.subTest(path, width=width):
                         self.open(path)
                         self.wait_text(words)
-                        over = self.browser.execute_script("return document.documentElement.scrollWidth - innerWidth")
-                        self.assertLessEqual(over, 0)
-        finally:
-            self.browser.set_window_size(1280, 939)
+                        self.check_width(f"{path} {width}")
+
+    def test_in_a_narrow_window_the_contents_stand_behind_one_button(self):
+        self.sign_in()
+        with self.width(380):
+            self.open(f"/moves/{self.of_move.pk}/pages")
+            self.wait_text("worst first")
+            self.wait_for("button[aria-label='Contents: Pages']").click()
+            self.wait_text("Decisions")
+            self.find("[role=menu] a[href$='/decisions']").click()
+            self.wait_text("Nothing is decided yet.")
+            self.wait_for("button[aria-label='Contents: Decisions']")
+            Select(self.find("nav select[aria-label='Stage of the move']")).select_by_visible_text("Watch")
+            self.wait_until(lambda: Move.objects.get(pk=self.of_move.pk).stage == "watch", "the stage is not set")
+
+    def test_in_a_narrow_window_threads_are_whole_and_the_sides_stand_above_each_other(self):
+        self.sign_in()
+        with self.width(380):
+            self.open(f"/moves/{self.of_move.pk}/pages")
+            self.wait_text("worst first")
+            left, right, mid, thread = self.browser.execute_script(
+                "const row = document.querySelector('[data-ledger] .facing');"
+                "return ['.left', '.right', '.mid', '.mid svg'].map(css => {"
+                "const r = row.querySelector(css).getBoundingClientRect(); return [r.left, r.top, r.right, r.bottom]})"
+            )
+            self.assertEqual(left[0], right[0])
+            self.assertGreaterEqual(right[1], left[3] - 1)
+            self.assertGreaterEqual(thread[0], mid[0])
+            self.assertLessEqual(thread[2], mid[2])
 
     def test_a_second_person_sees_nothing(self):
         User.objects.create_user("baker", password="bannock-and-rye")

@@ -92,11 +92,13 @@ function App() {
           element={
             <>
               <Head />
-              <Notice title="There is no such view.">
-                <Link className="text-ink underline" to="/">
-                  To your moves
-                </Link>
-              </Notice>
+              <main>
+                <Notice title="There is no such view.">
+                  <Link className="text-ink underline" to="/">
+                    To your moves
+                  </Link>
+                </Notice>
+              </main>
             </>
           }
         />
@@ -108,7 +110,7 @@ function App() {
 function NewMove() {
   document.title = "Describe a move · Palinode";
   return (
-    <div className="flex h-screen flex-col">
+    <div className="flex h-dvh flex-col">
       <Describe
         move={null}
         head={(action) => (
@@ -122,7 +124,7 @@ function NewMove() {
               </>
             }
           >
-            <span className="text-[14px] font-bold">Describe a move</span>
+            <span className="truncate text-[14px] font-bold max-[599px]:hidden">Describe a move</span>
           </Head>
         )}
       />
@@ -136,7 +138,7 @@ function EditMove() {
   if (move.error && !move.data) return <Failed error={move.error} again={() => void move.refetch()} />;
   if (!move.data) return <Loading what="the move" />;
   return (
-    <div className="flex h-screen flex-col">
+    <div className="flex h-dvh flex-col">
       <Describe
         key={move.data.id}
         move={move.data}
@@ -151,7 +153,7 @@ function EditMove() {
               </>
             }
           >
-            <Link to={`/moves/${id}`} className="text-[14px] font-bold">
+            <Link to={`/moves/${id}`} className="truncate text-[14px] font-bold max-[599px]:hidden">
               {move.data.name}
             </Link>
           </Head>

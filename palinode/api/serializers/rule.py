@@ -50,6 +50,20 @@ class TriedRuleSerializer(serializers.Serializer[object]):
     faults = serializers.DictField(child=serializers.CharField())
 
 
+class SchemeSerializer(serializers.Serializer[object]):
+    """An address typed without a scheme."""
+
+    address = serializers.CharField(max_length=8_000, help_text="A host name, with a port or a path if it has one.")
+    connect_to = serializers.CharField(max_length=300, allow_blank=True, default="")
+
+
+class AnsweredSchemeSerializer(serializers.Serializer[object]):
+    """Which scheme answers."""
+
+    address = serializers.CharField(allow_blank=True, help_text="With the scheme; empty where nothing answers.")
+    said = serializers.CharField()
+
+
 class WhoSerializer(serializers.Serializer[object]):
     """Two sides to be asked; passwords that are not typed are taken from the move, if it has them."""
 

@@ -11,6 +11,8 @@ from rest_framework.views import APIView
 
 from palinode.api import access
 from palinode.api.serializers.rule import (
+    AnsweredSchemeSerializer,
+    SchemeSerializer,
     TriedRuleSerializer,
     TryRuleSerializer,
     WhoAnswersSerializer,
@@ -21,14 +23,15 @@ from palinode.api.throttling import Outward
 from palinode.core import address as addresses
 from palinode.core import move_kind, rule
 from palinode.core.address import AddressError
-from palinode.core.host_probe import Answers, beside
+from palinode.core.connect import ConnectError
+from palinode.core.host_probe import Answers, beside, scheme
 from palinode.core.rule import Rule
 from palinode.core.scope import Scope
 from palinode.gather.access import Access, ConnectTo
 from palinode.records import decisions
 from palinode.records.models import Side
 from palinode.work import side_access, side_probe
-from palinode.work.move_setup import TypedSide
+from palinode.work.move_setup import TypedSide, typed_side
 
 
 class RuleView(APIView):
@@ -85,6 +88,31 @@ class WhoView(APIView):
             sides = {side.which: side for side in access.move(request, data["move"]).sides.all()}
         source, destination = (_access(data[which], sides.get(which)) for which in ("source", "destination"))
         return Response(_plain(*side_probe.both((source, source.base), (destination, destination.base))))
+
+
+class SchemeView(APIView):
+    """The scheme of an address that was typed without one."""
+
+    throttle_classes = [Outward]
+
+    @extend_schema(operation_id="find_scheme", request=SchemeSerializer, responses=AnsweredSchemeSerializer)
+    def post(self, request: Request) -> Response:
+        """Ask it at https, then at http; what answers is taken. No secret is sent."""
+        given = SchemeSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        written, line = given.validated_data["address"].strip().lstrip("/"), given.validated_data["connect_to"]
+        https = _asked(f"https://{written}", line)
+        return Response(asdict(scheme(https, None if https.status is not None else _asked(f"http://{written}", line))))
+
+
+def _asked(written: str, connect_to: str) -> Answers:
+    try:
+        side = typed_side(written, connect_to)
+    except AddressError as error:
+        raise ValidationError({"address": str(error)}) from None
+    except ConnectError as error:
+        raise ValidationError({"connect_to": str(error)}) from None
+    return side_probe.both((_access(side, None), side.base))[0]
 
 
 class WhoOfMoveView(APIView):

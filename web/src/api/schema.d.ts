@@ -984,6 +984,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scheme/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Ask it at https, then at http; what answers is taken. No secret is sent. */
+        post: operations["find_scheme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session/": {
         parameters: {
             query?: never;
@@ -1147,6 +1164,12 @@ export interface components {
             images: number;
             links: number;
             forms: number;
+        };
+        /** @description Which scheme answers. */
+        AnsweredScheme: {
+            /** @description With the scheme; empty where nothing answers. */
+            address: string;
+            said: string;
         };
         /** @description Who answers for a side. */
         Answers: {
@@ -2091,6 +2114,13 @@ export interface components {
             older_examples: string[];
             age: number;
             keeps: number;
+        };
+        /** @description An address typed without a scheme. */
+        SchemeRequest: {
+            /** @description A host name, with a port or a path if it has one. */
+            address: string;
+            /** @default  */
+            connect_to: string;
         };
         /** @description A WARC file. */
         Segment: {
@@ -3938,6 +3968,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TriedRule"];
+                };
+            };
+        };
+    };
+    find_scheme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SchemeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnsweredScheme"];
                 };
             };
         };

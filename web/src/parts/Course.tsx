@@ -56,7 +56,7 @@ function Funnel({ capture, course, move }: { capture: Capture; course?: Course; 
           <div key={name} className="contents">
             <dt>{name}</dt>
             <dd className="flex items-baseline gap-2">
-              <span className={`h-3 shrink-0 ${ink}`} style={{ width: `${(number / Math.max(1, capture.known)) * 200}px` }} />
+              <span className={`h-3 shrink-0 ${ink}`} style={{ width: `min(${(number / Math.max(1, capture.known)) * 200}px, ${(number / Math.max(1, capture.known)) * 50}%)` }} />
               <Number to={listOf(move, capture, chosen)} number={number} />
               {said ? <span className="text-soft min-w-0 break-words">{said}</span> : null}
             </dd>
@@ -197,7 +197,7 @@ function Table({ title, children }: { title: string; children: ReactNode }) {
   return (
     <section>
       <h2 className="mb-1 text-[15px]">{title}</h2>
-      <dl className="grid grid-cols-[minmax(0,190px)_70px_minmax(0,1fr)] gap-x-3 gap-y-0.5 text-[14px]">{children}</dl>
+      <dl className="grid grid-cols-[minmax(0,190px)_70px_minmax(0,1fr)] gap-x-3 gap-y-0.5 text-[14px] max-[599px]:grid-cols-[minmax(0,1fr)_56px_minmax(0,1fr)]">{children}</dl>
     </section>
   );
 }
@@ -219,7 +219,7 @@ function Line({ to, name, number, said = "", ink = "" }: { to: string; name: str
       <dd className="text-right tabular-nums">
         <Number to={to} number={number} />
       </dd>
-      <dd className="text-soft">{said}</dd>
+      <dd className="text-soft min-w-0 break-words">{said}</dd>
     </div>
   );
 }

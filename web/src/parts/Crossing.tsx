@@ -2,44 +2,25 @@
 import { useNavigate } from "react-router";
 
 import type { Comparison, Fate } from "../api/client";
+import { folded, type Band } from "../lib/foldedSections";
+import { useNarrow } from "../lib/narrow";
 
-type Band = { left: string; right: string; fate: Fate; rows: number };
 type Bar = { name: string; rows: number; y: number; height: number };
 
-const WIDTH = 760;
+/** Where bars and words stand, in a window that is wide or narrow. */
+type Frame = { width: number; left: number; right: number; stub: number; letters: number };
+const WIDE: Frame = { width: 760, left: 262, right: 586, stub: 96, letters: 26 };
+const NARROW: Frame = { width: 400, left: 128, right: 272, stub: 40, letters: 13 };
 const TOP = 14;
 const HEIGHT = 480;
 const GAP = 16;
-const LEFT = 262;
-const RIGHT = 586;
 const BAR = 8;
 const LEAST = 3;
-const MOST_SECTIONS = 12;
-const OTHERS = "other sections";
 const STUB: Partial<Record<Fate, { word: string; ink: string; dash?: string }>> = {
   lost: { word: "lost", ink: "var(--madder)" },
   unknown: { word: "not judged", ink: "var(--thread)", dash: "2 5" },
   retired: { word: "retired", ink: "var(--thread)", dash: "7 5" },
 };
-
-/** Keep the largest sections apart; the rest stand together. */
-function gather(bands: Band[]): Band[] {
-  const rows = new Map<string, number>();
-  for (const band of bands)
-    for (const name of new Set([band.left, band.right])) if (name) rows.set(name, (rows.get(name) ?? 0) + band.rows);
-  const kept = new Set([...rows].sort((a, b) => b[1] - a[1]).slice(0, MOST_SECTIONS).map(([name]) => name));
-  const named = (name: string) => (!name || kept.has(name) ? name : OTHERS);
-  const sums = new Map<string, Band>();
-  for (const band of bands) {
-    // What stays or alters in its place is one band: the fate of its pages is told by the ledger.
-    const fate: Fate = band.fate === "altered" ? "kept" : band.fate;
-    const key = [named(band.left), named(band.right), fate].join("\n");
-    const sum = sums.get(key) ?? { left: named(band.left), right: named(band.right), fate, rows: 0 };
-    sum.rows += band.rows;
-    sums.set(key, sum);
-  }
-  return [...sums.values()];
-}
 
 function bars(bands: Band[], side: "left" | "right", scale: number): Map<string, Bar> {
   const rows = new Map<string, number>();
@@ -56,9 +37,11 @@ function bars(bands: Band[], side: "left" | "right", scale: number): Map<string,
 
 export function Crossing({ comparison, move }: { comparison: Comparison; move: number }) {
   const navigate = useNavigate();
+  const frame = useNarrow() ? NARROW : WIDE;
+  const { left: LEFT, right: RIGHT } = frame;
   const order = new Map((comparison.checks.find((one) => one.name === "pages")?.groups ?? []).map((one, index) => [one.group, index]));
   const at = (band: Band) => order.get(band.left || band.right) ?? 999;
-  const bands = gather(comparison.crossing as Band[]).sort((a, b) => at(a) - at(b) || rank(a.fate) - rank(b.fate));
+  const bands = folded(comparison.crossing as Band[]).sort((a, b) => at(a) - at(b) || rank(a.fate) - rank(b.fate));
   const total = bands.reduce((sum, band) => sum + band.rows, 0);
   const sections = new Set(bands.flatMap((band) => [band.left, band.right])).size;
   const scale = Math.max(60, HEIGHT - sections * GAP) / Math.max(1, total);
@@ -79,7 +62,7 @@ export function Crossing({ comparison, move }: { comparison: Comparison; move: n
     const show = new URLSearchParams();
     const section = band.left || band.right;
     if (band.fate !== "kept") show.set("verdict", band.fate);
-    if (section !== OTHERS) show.set("group", section);
+    if (order.has(section)) show.set("group", section);
     void navigate(`/moves/${move}/pages?${show.toString()}`);
   }
   const placed = bands.map((band) => ({
@@ -93,7 +76,7 @@ export function Crossing({ comparison, move }: { comparison: Comparison; move: n
 
   return (
     <div className="border-edge min-w-0 border-t px-2 pb-6">
-      <svg viewBox={`0 0 ${WIDTH} ${low + 20}`} className="w-full max-w-[900px]" role="group" aria-label="The sections crossing">
+      <svg viewBox={`0 0 ${frame.width} ${low + 20}`} className="w-full max-w-[900px]" role="group" aria-label="The sections crossing">
         {drawn.map(({ band, start: [ly, lh], end: [ry, rh] }) => {
           const stub = STUB[band.fate];
           const said = `${band.rows.toLocaleString("en")} ${stub?.word ?? band.fate}, ${band.left || band.right}`;
@@ -109,9 +92,9 @@ export function Crossing({ comparison, move }: { comparison: Comparison; move: n
             >
               <title>{said}</title>
               {band.fate === "new" ? (
-                <NewBand y={ry + rh / 2} rows={band.rows} />
+                <NewBand y={ry + rh / 2} rows={band.rows} right={RIGHT} stub={frame.stub} />
               ) : stub ? (
-                <Stub y={ly} height={lh} rows={band.rows} {...stub} />
+                <Stub y={ly} height={lh} rows={band.rows} frame={frame} {...stub} />
               ) : (
                 <path
                   d={`M${LEFT + BAR + 2} ${ly}C${(LEFT + RIGHT) / 2} ${ly} ${(LEFT + RIGHT) / 2} ${ry} ${RIGHT - 2} ${ry}v${rh}C${(LEFT + RIGHT) / 2} ${ry + rh} ${(LEFT + RIGHT) / 2} ${ly + lh} ${LEFT + BAR + 2} ${ly + lh}z`}
@@ -122,10 +105,10 @@ export function Crossing({ comparison, move }: { comparison: Comparison; move: n
           );
         })}
         {[...left.values()].map((bar) => (
-          <Label key={bar.name} bar={bar} x={LEFT} anchor="end" />
+          <Label key={bar.name} bar={bar} x={LEFT} anchor="end" letters={frame.letters} />
         ))}
         {[...right.values()].map((bar) => (
-          <Label key={bar.name} bar={bar} x={RIGHT} anchor="start" moved={bands.some((b) => b.right === bar.name && b.fate === "moved")} />
+          <Label key={bar.name} bar={bar} x={RIGHT} anchor="start" letters={frame.letters} moved={bands.some((b) => b.right === bar.name && b.fate === "moved")} />
         ))}
       </svg>
     </div>
@@ -136,17 +119,20 @@ function rank(fate: Fate): number {
   return ["kept", "altered", "moved", "retired", "unknown", "lost", "new"].indexOf(fate);
 }
 
-function Stub({ y, height, rows, word, ink, dash }: { y: number; height: number; rows: number; word: string; ink: string; dash?: string }) {
+type StubProps = { y: number; height: number; rows: number; word: string; ink: string; dash?: string; frame: Frame };
+
+function Stub({ y, height, rows, word, ink, dash, frame }: StubProps) {
+  const { left, stub } = frame;
   const middle = y + height / 2;
-  const end = LEFT + BAR + 96;
+  const end = left + BAR + stub;
   return (
     <>
-      <rect x={LEFT} y={middle - 9} width={190} height={18} fill="transparent" />
+      <rect x={left} y={middle - 9} width={stub + 94} height={18} fill="transparent" />
       {dash ? (
-        <path d={`M${LEFT + BAR + 2} ${middle}H${end}`} stroke={ink} strokeWidth={Math.max(3, Math.min(height, 12))} strokeDasharray={dash} />
+        <path d={`M${left + BAR + 2} ${middle}H${end}`} stroke={ink} strokeWidth={Math.max(3, Math.min(height, 12))} strokeDasharray={dash} />
       ) : (
         <>
-          <rect x={LEFT + BAR + 2} y={middle - Math.max(3, height) / 2} width={94} height={Math.max(3, height)} fill={ink} />
+          <rect x={left + BAR + 2} y={middle - Math.max(3, height) / 2} width={stub - 2} height={Math.max(3, height)} fill={ink} />
           <path d={`M${end + 1} ${middle - Math.max(9, height / 2 + 3)}V${middle + Math.max(9, height / 2 + 3)}`} stroke={ink} strokeWidth={3} />
         </>
       )}
@@ -157,22 +143,25 @@ function Stub({ y, height, rows, word, ink, dash }: { y: number; height: number;
   );
 }
 
-function NewBand({ y, rows }: { y: number; rows: number }) {
+function NewBand({ y, rows, right, stub }: { y: number; rows: number; right: number; stub: number }) {
+  const ring = right - stub / 2;
   return (
     <g stroke="var(--verdigris)" strokeWidth={2} fill="none">
-      <circle cx={RIGHT - 48} cy={y} r={5} />
-      <path d={`M${RIGHT - 43} ${y}H${RIGHT - 2}`} />
-      <text x={RIGHT - 62} y={y + 5} fontSize={14} fontWeight={700} textAnchor="end" stroke="none" fill="var(--verdigris)">
+      <circle cx={ring} cy={y} r={5} />
+      <path d={`M${ring + 5} ${y}H${right - 2}`} />
+      <text x={ring - 14} y={y + 5} fontSize={14} fontWeight={700} textAnchor="end" stroke="none" fill="var(--verdigris)">
         {rows.toLocaleString("en")} new
       </text>
     </g>
   );
 }
 
-function Label({ bar, x, anchor, moved = false }: { bar: Bar; x: number; anchor: "start" | "end"; moved?: boolean }) {
+type LabelProps = { bar: Bar; x: number; anchor: "start" | "end"; letters: number; moved?: boolean };
+
+function Label({ bar, x, anchor, letters, moved = false }: LabelProps) {
   const at = anchor === "end" ? x - 10 : x + BAR + 10;
   const middle = bar.y + Math.max(bar.height, 0) / 2;
-  const name = bar.name.length > 26 ? `${bar.name.slice(0, 25)}…` : bar.name;
+  const name = bar.name.length > letters ? `${bar.name.slice(0, letters - 1)}…` : bar.name;
   return (
     <g>
       <rect x={x} y={bar.y} width={BAR} height={bar.height} fill={moved ? "var(--indigo)" : "var(--ink)"} />

@@ -1,6 +1,8 @@
 /** Fields with their label above and what is wrong beneath. */
 import { useId, type ChangeEvent, type InputHTMLAttributes } from "react";
 
+import { Button } from "./Button";
+
 type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "onChange"> & {
   label: string;
   value: string;
@@ -14,6 +16,8 @@ type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "onChange"> & {
 
 export function Field({ label, fault, hint, mono, lines, onChange, className = "", ...rest }: Props) {
   const id = useId();
+  // What a message proposes can be taken with one click.
+  const proposal = /Is it (\S+) \?/.exec(fault ?? "")?.[1];
   const held = {
     id,
     onChange: (event: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => onChange(event.target.value),
@@ -27,6 +31,11 @@ export function Field({ label, fault, hint, mono, lines, onChange, className = "
         {label}
       </label>
       {lines ? <textarea rows={lines} value={rest.value} spellCheck={false} {...held} /> : <input {...rest} {...held} />}
+      {proposal ? (
+        <Button onClick={() => onChange(proposal)} className="mt-1">
+          Use {proposal}
+        </Button>
+      ) : null}
       {fault || hint ? (
         <p id={`${id}-said`} className={`mt-1 text-[13px] ${fault ? "text-madder font-semibold" : "text-soft"}`}>
           {fault ?? hint}

@@ -8,7 +8,7 @@ import { WEIGHT_INK } from "./weights";
 export function FoundList({ rows, move }: { rows: Finding[]; move: number }) {
   if (!rows.length) return null;
   return (
-    <section aria-label="Findings" className="border-edge flex items-baseline gap-4 border-b px-6 py-2">
+    <section aria-label="Findings" className="border-edge flex items-baseline gap-4 border-b px-6 py-2 max-[899px]:flex-col max-[899px]:gap-1 max-[899px]:px-4">
       <h2 className="shrink-0 text-[15px] whitespace-nowrap">{count(rows.length, "finding")}</h2>
       <ul className="flex min-w-0 flex-wrap gap-x-5 text-[14px]">
         {rows.map((one) => (

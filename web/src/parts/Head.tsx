@@ -9,7 +9,7 @@ import { useTheme } from "../lib/theme";
 
 export function Head({ children, end }: { children?: ReactNode; end?: ReactNode }) {
   return (
-    <header className="on-head bg-head flex h-[48px] shrink-0 items-center gap-4 px-6 text-[#fbfdfc]">
+    <header className="on-head bg-head flex h-[48px] shrink-0 items-center gap-4 px-6 text-[#fbfdfc] max-[899px]:gap-2.5 max-[899px]:px-4 max-[599px]:h-auto max-[599px]:min-h-[48px] max-[599px]:flex-wrap max-[599px]:gap-y-1 max-[599px]:py-1.5">
       <Link to="/" className="font-serif text-[21px] font-semibold">
         Palinode
       </Link>

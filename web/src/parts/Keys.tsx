@@ -15,17 +15,20 @@ function Key({ name }: { name: string }) {
 
 export function KeyFoot({ lines, said, children }: { lines: KeyLine[]; said?: string; children?: ReactNode }) {
   return (
-    <footer className="border-edge bg-leaf text-soft flex h-[36px] shrink-0 items-center gap-5 overflow-hidden border-t px-6 text-[13px]">
-      {lines.map((line) => (
-        <span key={line.does} className="flex items-center gap-1 whitespace-nowrap max-[899px]:hidden">
-          {line.keys.map((key) => (
-            <Key key={key} name={key} />
-          ))}
-          <span className="ml-0.5">{line.does}</span>
-        </span>
-      ))}
-      <span className="ml-auto whitespace-nowrap">{children}</span>
-      <span className="whitespace-nowrap" role="status">
+    <footer className="border-edge bg-leaf text-soft flex min-h-[36px] shrink-0 items-center gap-x-5 border-t px-6 text-[13px] max-[899px]:flex-wrap max-[899px]:px-4 max-[899px]:py-1">
+      {/* Keys that do not fit stand on a line of their own, which is not seen. */}
+      <div className="flex h-[36px] min-w-0 flex-1 flex-wrap items-center gap-x-5 overflow-hidden max-[899px]:hidden">
+        {lines.map((line) => (
+          <span key={line.does} className="flex h-[36px] items-center gap-1 whitespace-nowrap">
+            {line.keys.map((key) => (
+              <Key key={key} name={key} />
+            ))}
+            <span className="ml-0.5">{line.does}</span>
+          </span>
+        ))}
+      </div>
+      {children ? <span className="min-[900px]:whitespace-nowrap">{children}</span> : null}
+      <span className="ml-auto whitespace-nowrap" role="status">
         {said}
       </span>
     </footer>

@@ -1,7 +1,8 @@
 /** The frame of a move's views: head, line of contents, and what is being captured. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { DropdownMenu } from "radix-ui";
 import { useEffect, useRef, type ReactNode } from "react";
-import { NavLink, useParams, useSearchParams } from "react-router";
+import { NavLink, useLocation, useParams, useSearchParams } from "react-router";
 
 import { api, data, type Capture, type Comparison, type Move } from "../api/client";
 import { holdsPages, isOpen, useCaptures, useComparison, useMove, useOneComparison } from "../lib/queries";
@@ -9,7 +10,7 @@ import { appears, VIEWS, wanting } from "../lib/views";
 import { Button } from "./Button";
 import { Head } from "./Head";
 import { Failed, isGone, Loading, Stale } from "./Notice";
-import { Stages } from "./Stages";
+import { StageChoice, Stages } from "./Stages";
 import { Undo } from "./Undo";
 import { ViewBoundary } from "./ViewBoundary";
 
@@ -82,16 +83,19 @@ export function MoveFrame({ children }: { children: (framed: Framed) => ReactNod
       </>
     );
   return (
-    <div className="flex h-screen flex-col">
+    <div className="flex h-dvh flex-col">
       <Head
         end={
           <>
             <Stages move={framed.move} />
+            <span className="min-[1101px]:hidden max-[899px]:hidden">
+              <StageChoice move={framed.move} />
+            </span>
             <CaptureButton framed={framed} />
           </>
         }
       >
-        <NavLink to={`/moves/${id}`} end className="truncate text-[14px] font-bold">
+        <NavLink to={`/moves/${id}`} end className="min-w-0 truncate text-[14px] font-bold max-[599px]:hidden">
           {framed.move.name}
         </NavLink>
         <NavLink
@@ -102,7 +106,7 @@ export function MoveFrame({ children }: { children: (framed: Framed) => ReactNod
           {KIND_WORDS[framed.move.kind ?? ""] ?? ""}
         </NavLink>
       </Head>
-      <Contents id={id} comparison={comparison.made ?? null} />
+      <Contents move={framed.move} comparison={comparison.made ?? null} />
       <Stale error={failed} />
       <main className="flex min-h-0 flex-1 flex-col"><ViewBoundary>{children(framed)}</ViewBoundary></main>
       <Undo move={id} />
@@ -110,29 +114,100 @@ export function MoveFrame({ children }: { children: (framed: Framed) => ReactNod
   );
 }
 
-/** The line of contents in its chapters: the verdict, what was compared, what is behind it. */
-function Contents({ id, comparison }: { id: number; comparison: Comparison | null }) {
+type PlaceProps = { to: string; name: string; end?: boolean; number?: number; said?: string };
+
+/** The places of a move in their chapters: the verdict, what was compared, what is behind it. */
+function places(id: number, comparison: Comparison | null): PlaceProps[][] {
   const findings = openFindings(comparison);
-  const views = VIEWS.filter(([view]) => appears(comparison, view));
+  return [
+    [
+      { to: `/moves/${id}`, end: true, name: "Standing" },
+      { to: `/moves/${id}/findings`, name: "Findings", number: findings, said: `${findings} open findings` },
+    ],
+    VIEWS.filter(([view]) => appears(comparison, view)).map(([view, name]) => {
+      const number = wanting(comparison, view);
+      return { to: `/moves/${id}/${view}`, name, number, said: `${number} rows want a person` };
+    }),
+    [
+      { to: `/moves/${id}/captures`, name: "Captures" },
+      { to: `/moves/${id}/evidence`, name: "Evidence" },
+      { to: `/moves/${id}/decisions`, name: "Decisions" },
+      { to: `/moves/${id}/describe`, name: "Description" },
+    ],
+  ];
+}
+
+/** The line of contents; where it does not fit, one button that opens it. */
+function Contents({ move, comparison }: { move: Move; comparison: Comparison | null }) {
+  const chapters = places(move.id, comparison);
+  const [compared, behind] = [chapters[1] ?? [], chapters[2] ?? []];
+  const rule = "bg-edge my-2.5 w-px shrink-0";
   return (
-    <nav aria-label="Views of this move" className="bg-leaf border-edge flex h-[40px] shrink-0 items-stretch gap-5 overflow-x-auto border-b px-6">
-      <Place to={`/moves/${id}`} end name="Standing" />
-      <Place to={`/moves/${id}/findings`} name="Findings" number={findings} said={`${findings} open findings`} />
-      <span className="bg-edge my-2.5 w-px shrink-0" aria-hidden />
-      {views.map(([view, name]) => {
-        const number = wanting(comparison, view);
-        return <Place key={view} to={`/moves/${id}/${view}`} name={name} number={number} said={`${number} rows want a person`} />;
-      })}
-      <span className="bg-edge my-2.5 ml-auto w-px shrink-0" aria-hidden />
-      <Place to={`/moves/${id}/captures`} name="Captures" />
-      <Place to={`/moves/${id}/evidence`} name="Evidence" />
-      <Place to={`/moves/${id}/decisions`} name="Decisions" />
-      <Place to={`/moves/${id}/describe`} name="Description" />
+    <>
+      <nav aria-label="Views of this move" className="bg-leaf border-edge flex h-[40px] shrink-0 items-stretch gap-5 border-b px-6 max-[899px]:hidden">
+        {chapters[0]?.map((one) => <Place key={one.to} {...one} />)}
+        {compared.length ? <span className={rule} aria-hidden /> : null}
+        {compared.map((one) => (
+          <Place key={one.to} {...one} />
+        ))}
+        <span className={`${rule} ml-auto`} aria-hidden />
+        {behind.map((one) => (
+          <Place key={one.to} {...one} />
+        ))}
+      </nav>
+      <ContentsMenu move={move} chapters={chapters} />
+    </>
+  );
+}
+
+/** The contents behind one button, which names the view that is open. */
+function ContentsMenu({ move, chapters }: { move: Move; chapters: PlaceProps[][] }) {
+  const { pathname } = useLocation();
+  const every = chapters.flat();
+  const here = every.findLast((one) => (one.end ? pathname === one.to : pathname.startsWith(one.to)));
+  return (
+    <nav aria-label="Contents of this move" className="bg-leaf border-edge flex h-[44px] shrink-0 items-center gap-3 border-b px-4 min-[900px]:hidden">
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger
+          aria-label={here ? `Contents: ${here.name}` : "Contents"}
+          className="border-line flex h-[34px] shrink-0 items-center gap-2 rounded-[3px] border px-3 font-semibold whitespace-nowrap"
+        >
+          <svg viewBox="0 0 16 14" width={16} height={14} aria-hidden>
+            <path d="M0 2h16M0 7h16M0 12h10" stroke="currentColor" strokeWidth={1.8} />
+          </svg>
+          {here?.name ?? "Contents"}
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="start" sideOffset={4} className="bg-leaf text-ink border-edge z-40 max-h-[80vh] min-w-[240px] overflow-y-auto rounded-[4px] border p-1 shadow-lg">
+            {chapters.map((chapter, at) => (
+              <DropdownMenu.Group key={chapter[0]?.to ?? at} className={at ? "border-edge mt-1 border-t pt-1" : ""}>
+                {chapter.map((one) => (
+                  <DropdownMenu.Item key={one.to} asChild>
+                    <NavLink to={one.to} end={one.end ?? false} className="data-[highlighted]:bg-gutter flex justify-between rounded-[3px] px-3 py-2 font-semibold outline-none">
+                      {one.name}
+                      {one.number ? (
+                        <span className="text-soft font-normal" title={one.said}>
+                          {one.number.toLocaleString("en")}
+                        </span>
+                      ) : null}
+                    </NavLink>
+                  </DropdownMenu.Item>
+                ))}
+              </DropdownMenu.Group>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <NavLink to={`/moves/${move.id}`} end className="min-w-0 truncate text-[14px] font-bold min-[600px]:hidden">
+        {move.name}
+      </NavLink>
+      <span className="ml-auto" />
+      <StageChoice move={move} />
     </nav>
   );
 }
 
-function Place({ to, name, end = false, number = 0, said = "" }: { to: string; name: string; end?: boolean; number?: number; said?: string }) {
+function Place({ to, name, end = false, number = 0, said = "" }: PlaceProps) {
   const look = ({ isActive }: { isActive: boolean }) =>
     `border-b-3 px-0.5 pt-2.5 pb-2 text-[14px] font-semibold whitespace-nowrap ${isActive ? "border-ink" : "border-transparent hover:border-edge"}`;
   return (

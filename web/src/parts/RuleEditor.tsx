@@ -33,7 +33,7 @@ export function RuleEditor({
   return (
     <>
       <section aria-label="Address rule">
-        <div className="border-edge flex items-center gap-3 border-b px-6 py-2.5">
+        <div className="border-edge flex max-[899px]:flex-wrap items-center gap-3 border-b px-6 py-2.5">
           <h2 className="text-[17px]">Address rule</h2>
           <p className="text-soft text-[14px]">Which old address is expected where. Exceptions first, then the longest path.</p>
           <label className="text-soft ml-auto text-[14px]">
@@ -97,7 +97,7 @@ export function RuleEditor({
           </p>
         </div>
         {worked.slice(0, -1).map((one) => (
-          <div key={one.typed} className="facing bg-leaf border-edge h-[34px] border-b">
+          <div key={one.typed} className="facing bg-leaf border-edge h-[34px] border-b max-[899px]:h-[64px]">
             <div className="left truncate self-center font-mono text-[14px]">{path(one.typed)}</div>
             <div className="mid">
               <Thread shape={one.moves ? "bent" : "straight"} label={one.moves ? "Moves" : "Stays"} />

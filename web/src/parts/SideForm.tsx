@@ -1,7 +1,13 @@
 /** One side of a move: its address, how it is reached, and who answers there. */
-import type { Answers } from "../api/client";
+import { useMutation } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+
+import { api, data, type Answers } from "../api/client";
 import { Field, Tick } from "./Field";
 import { Who } from "./Who";
+
+/** An address that was typed without http or https. */
+const WITHOUT_SCHEME = /^\/{0,2}[a-z0-9.-]+(:\d+)?(\/|$)/i;
 
 export type SideValue = {
   base: string;
@@ -85,6 +91,24 @@ export function SideForm({
   refused: string;
 }) {
   const set = (changes: Partial<SideValue>) => onChange({ ...value, ...changes });
+  const scheme = useMutation({
+    mutationFn: (body: { address: string; connect_to: string }) => data(api.POST("/api/scheme/", { body })),
+    onSuccess: (found, asked) => {
+      // What was typed meanwhile stays.
+      if (found.address) onChange(latest.current.base.trim() === asked.address ? { ...latest.current, base: found.address } : latest.current);
+    },
+  });
+  const latest = useRef(value);
+  useEffect(() => {
+    latest.current = value;
+  }, [value]);
+  const said = scheme.data?.address === value.base ? scheme.data.said : undefined;
+  const asked = scheme.variables?.address ?? "";
+  const silent = asked && asked === value.base.trim() ? (scheme.error?.message ?? (scheme.data && !scheme.data.address ? `${scheme.data.said} Is it https://${asked} ?` : undefined)) : undefined;
+  function findScheme() {
+    const address = value.base.trim();
+    if (WITHOUT_SCHEME.test(address)) scheme.mutate({ address, connect_to: value.connect_to });
+  }
   const fault = (name: string) => faults[`${which}.${name}`];
   const more = value.user_name || value.has_cookie || value.header_name || value.any_certificate || value.ignore_robots;
   return (
@@ -99,7 +123,9 @@ export function SideForm({
         onChange={(base) => set({ base })}
         placeholder="https://"
         spellCheck={false}
-        fault={fault("base") ?? faults[which]}
+        fault={fault("base") ?? (scheme.isPending ? undefined : (silent ?? faults[which]))}
+        hint={scheme.isPending ? "Asking at https, then at http …" : said}
+        onBlur={findScheme}
       />
       <Field
         label="Connect to (only if DNS does not lead there)"
@@ -108,6 +134,7 @@ export function SideForm({
         onChange={(connect_to) => set({ connect_to })}
         placeholder="as DNS says"
         spellCheck={false}
+        onBlur={findScheme}
         fault={fault("connect_to")}
       />
       {value.connect_to ? (

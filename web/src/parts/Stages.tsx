@@ -11,9 +11,10 @@ const STAGES = [
   ["sign-off", "Sign-off"],
 ] as const;
 
-export function Stages({ move }: { move: Move }) {
+/** Set the stage; the verdict follows, since what it leads to is another. */
+function useSetStage(move: Move) {
   const queries = useQueryClient();
-  const set = useMutation({
+  return useMutation({
     mutationFn: (stage: (typeof STAGES)[number][0]) =>
       data(api.PATCH("/api/moves/{id}/", { params: { path: { id: move.id } }, body: { stage } })),
     onSuccess: (changed) => {
@@ -22,6 +23,29 @@ export function Stages({ move }: { move: Move }) {
       void queries.invalidateQueries({ queryKey: ["comparisons", move.id] });
     },
   });
+}
+
+/** The stages as one choice, where they do not fit beside each other. */
+export function StageChoice({ move }: { move: Move }) {
+  const set = useSetStage(move);
+  return (
+    <select
+      aria-label="Stage of the move"
+      className="border-line bg-leaf text-ink h-[34px] rounded-[3px] border px-2 text-[14px] font-semibold"
+      value={move.stage ?? ""}
+      onChange={(event) => set.mutate(event.target.value as (typeof STAGES)[number][0])}
+    >
+      {STAGES.map(([stage, name]) => (
+        <option key={stage} value={stage}>
+          {name}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+export function Stages({ move }: { move: Move }) {
+  const set = useSetStage(move);
   const now = STAGES.findIndex(([stage]) => stage === move.stage);
   return (
     <div role="radiogroup" aria-label="Stage of the move" className="flex items-center gap-2 text-[14px] max-[1100px]:hidden">

@@ -22,6 +22,7 @@ import { Options } from "../parts/Options";
 import { Retire } from "../parts/Retire";
 import { SourceAlone } from "../parts/SourceAlone";
 import { useRowQuery } from "../lib/rowQuery";
+import { VIEWS } from "../lib/views";
 import { useKeys } from "../lib/keys";
 import { sourceAlone } from "../lib/sourceAlone";
 import { useSelection } from "../lib/selection";
@@ -133,6 +134,7 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
   const keys = KEYS.filter((line) => (by ? GROUP_KEYS.includes(line.does) : pages || line.does !== "retire with a reason"));
   return (
     <>
+      <h1 className="sr-only">{VIEWS.find(([name]) => name === view)?.[1] ?? view}</h1>
       <FacingHead comparison={comparison} />
       {changes ? (
         <p className="border-edge border-b px-6 py-2.5 font-serif text-[17px]">

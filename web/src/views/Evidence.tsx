@@ -34,8 +34,9 @@ export function Evidence({ framed }: { framed: Framed }) {
   return (
     <div className="min-h-0 flex-1 overflow-y-auto">
       <div className="border-edge flex flex-wrap items-start gap-3 border-b px-6 pt-5 pb-4">
-        <div className="min-w-0 flex-1">
-          <h1 className="text-[26px] leading-8" role="status">
+        <div className="min-w-[min(260px,100%)] flex-1">
+          <h1 className="text-[26px] leading-8">
+            <span role="status">
             {!segments.length
               ? "Nothing is kept yet."
               : verifying
@@ -47,6 +48,7 @@ export function Evidence({ framed }: { framed: Framed }) {
                     : verified.length
                       ? `${count(verified.length, "WARC file")} of ${segments.length} verified so far.`
                       : `${count(segments.length, "WARC file")}, not verified yet.`}
+            </span>
           </h1>
           <p className="text-soft text-[14px]">
             {bytes(found.data.bytes)} in {count(captures.filter((one) => one.segments.length).length, "capture")}. Verified means: each file read again, its SHA-256, each

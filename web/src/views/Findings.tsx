@@ -1,7 +1,7 @@
 /** The facing ledger of findings: what differs or is wrong, how much it weighs, what became of it. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
-import { useNavigate } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 
 import { api, data, type Comparison, type Finding, type Schemas } from "../api/client";
 import { Accept, type Accepting } from "../parts/Accept";
@@ -22,6 +22,7 @@ import { useRowQuery } from "../lib/rowQuery";
 import { count, within } from "../lib/format";
 import { useKeys } from "../lib/keys";
 import { useSelection } from "../lib/selection";
+import { FindingsByCause } from "./FindingsByCause";
 
 type Found = Schemas["FindingsPage"];
 
@@ -39,12 +40,25 @@ const KEYS: KeyLine[] = [
   { keys: ["A"], does: "accept with a reason" },
   { keys: ["E"], does: "mark as expected" },
   { keys: ["F"], does: "show what follows from it" },
+  { keys: ["C"], does: "by cause" },
   { keys: ["U"], does: "undo your last decision" },
   { keys: ["/"], does: "find" },
   { keys: ["?"], does: "all keys" },
 ];
 
+/** Choices that only findings one by one have. */
+const OF_FINDINGS = ["list", "state", "weight", "kind", "cause", "decision", "find"];
+
+const BY_CAUSE = Object.fromEntries([...OF_FINDINGS, "unfold"].map((name) => [name, ""]));
+
+/** Open findings by cause, or one by one as soon as something is chosen of them. */
 export function Findings({ framed }: { framed: Framed }) {
+  const [search] = useSearchParams();
+  const oneByOne = OF_FINDINGS.some((name) => search.has(name));
+  return oneByOne ? <OneByOne framed={framed} /> : <FindingsByCause framed={framed} />;
+}
+
+function OneByOne({ framed }: { framed: Framed }) {
   const { move, comparison } = framed;
   const navigate = useNavigate();
   const [shown, setShown] = useState<Found | null>(null);
@@ -132,6 +146,7 @@ export function Findings({ framed }: { framed: Framed }) {
       const row = rowAt.current(standing.current);
       if (row?.followers) unfoldRow(row);
     },
+    c: () => change(BY_CAUSE),
     "/": () => find.current?.focus(),
     "?": () => setHelp(true),
   });
@@ -147,12 +162,13 @@ export function Findings({ framed }: { framed: Framed }) {
   const labels = kinds(comparison);
   return (
     <>
+      <h1 className="sr-only">Findings one by one</h1>
       <FacingHead comparison={comparison} />
       <div className="flex shrink-0 flex-wrap items-center gap-2 px-6 py-2.5" role="search">
         {STATES.map(([one, name]) => (
-          <Chip key={one} name={name} number={shown?.states[one] ?? 0} on={state === one} onClick={() => change({ state: one === "open" ? "" : one })} />
+          <Chip key={one} name={name} number={shown?.states[one] ?? 0} on={state === one} onClick={() => change({ state: one === "open" ? "" : one, list: "all" })} />
         ))}
-        <Pick label="Weight" value={weight} onPick={(value) => change({ weight: value })} className="ml-3">
+        <Pick label="Weight" value={weight} onPick={(value) => change({ weight: value, list: "all" })} className="ml-3">
           <option value="">Weight: all</option>
           {Object.entries(WEIGHT_WORDS).map(([one, name]) => (
             <option key={one} value={one}>
@@ -160,7 +176,7 @@ export function Findings({ framed }: { framed: Framed }) {
             </option>
           ))}
         </Pick>
-        <Pick label="Kind" value={kind} onPick={(value) => change({ kind: value })} className="w-[150px]">
+        <Pick label="Kind" value={kind} onPick={(value) => change({ kind: value, list: "all" })} className="w-[150px]">
           <option value="">Kind: all</option>
           {[...labels].map(([one, label]) => (
             <option key={one} value={one}>
@@ -170,16 +186,17 @@ export function Findings({ framed }: { framed: Framed }) {
         </Pick>
         {kind ? <Button onClick={() => setWeighing(true)}>Change its weight</Button> : null}
         {decision ? (
-          <button type="button" className="border-ink bg-leaf h-[34px] max-w-[320px] truncate rounded-[3px] border-2 px-2" title="Show findings of all decisions" onClick={() => change({ decision: "" })}>
+          <button type="button" className="border-ink bg-leaf h-[34px] max-w-[320px] truncate rounded-[3px] border-2 px-2" title="Show findings of all decisions" onClick={() => change({ decision: "", list: "all" })}>
             set aside by one decision <span aria-label="remove">×</span>
           </button>
         ) : null}
         {cause && chosen ? (
-          <button type="button" className="border-ink bg-leaf h-[34px] max-w-[320px] truncate rounded-[3px] border-2 px-2" title="Show findings of all causes" onClick={() => change({ cause: "" })}>
+          <button type="button" className="border-ink bg-leaf h-[34px] max-w-[320px] truncate rounded-[3px] border-2 px-2" title="Show findings of all causes" onClick={() => change({ cause: "", list: "all" })}>
             {chosen.title} <span aria-label="remove">×</span>
           </button>
         ) : null}
         <span className="ml-auto" />
+        <Button onClick={() => change(BY_CAUSE)}>By cause</Button>
         {state === "open" && total ? (
           <Button
             onClick={() =>
@@ -256,7 +273,7 @@ export function Findings({ framed }: { framed: Framed }) {
         empty={
           <>
             <p className="mb-2 font-serif text-[17px]">{state === "open" ? "Nothing open here." : "No finding fits."}</p>
-            <button type="button" className="underline" onClick={() => change({ state: "", weight: "", kind: "", cause: "", find: "" })}>
+            <button type="button" className="underline" onClick={() => change({ list: "all", state: "", weight: "", kind: "", cause: "", find: "" })}>
               Show all open findings
             </button>
           </>

@@ -171,14 +171,14 @@ export function PairView({ framed }: { framed: Framed }) {
   const unlike = told.filter((field) => field.verdict === "differs" && !OF_OTHER_TABS.includes(field.kind));
   return (
     <Tabs.Root value={tab} onValueChange={show} className="flex min-h-0 flex-1 flex-col">
-      <div className="bg-leaf border-edge flex shrink-0 items-center gap-3 border-b px-6 pt-2.5">
-        <h1 className="max-w-[30%] shrink-0 truncate pb-2 font-mono text-[16px] font-semibold" title={row.left ?? row.right ?? ""}>
+      <div className="bg-leaf border-edge flex shrink-0 items-center gap-3 border-b px-6 pt-2.5 max-[899px]:flex-wrap max-[899px]:gap-x-3 max-[899px]:gap-y-0 max-[899px]:px-4">
+        <h1 className="max-w-[30%] shrink-0 truncate pb-2 max-[899px]:max-w-full font-mono text-[16px] font-semibold" title={row.left ?? row.right ?? ""}>
           <bdi>{path(row.left ?? row.right ?? "")}</bdi>
         </h1>
-        <p className="min-w-0 truncate pb-2" title={row.right_note}>
+        <p className="min-w-0 truncate pb-2 max-[899px]:w-full" title={row.right_note}>
           <b className={THREAD_INK[verdict.shape]}>{verdict.label}</b> <span className="text-[14px]">{row.right_note}</span>
         </p>
-        <span className="ml-auto" />
+        <span className="ml-auto max-[899px]:hidden" />
         <TabList />
       </div>
       <FacingHead comparison={comparison} mid={position(search, row)} />

@@ -111,7 +111,7 @@ export function RowView({ framed }: { framed: Framed }) {
               <ul className="border-edge -mx-6 border-t">
                 {items.data.pages.map((one, at) => (
                   <li key={first + at}>
-                    <Link to={one.rank < 0 ? "" : PAGES.path(move.id, one)} className="facing bg-leaf border-edge h-[34px] items-center border-b">
+                    <Link to={one.rank < 0 ? "" : PAGES.path(move.id, one)} className="facing bg-leaf border-edge h-[34px] items-center border-b max-[899px]:h-[64px]">
                       <span className="left truncate">{PAGES.left(one, comparison, pages)}</span>
                       <span className="mid">{PAGES.mid(one, pages)}</span>
                       <span className="right truncate">{PAGES.right(one, comparison, pages)}</span>

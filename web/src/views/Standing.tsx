@@ -5,12 +5,14 @@ import { Link } from "react-router";
 
 import { api, data, type Cause, type Comparison } from "../api/client";
 import { Button } from "../parts/Button";
+import { CERTAINTY, WHO, people } from "../parts/causes";
 import { Crossing } from "../parts/Crossing";
 import { FacingHead } from "../parts/FacingHead";
 import type { Framed } from "../parts/MoveFrame";
 import { SourceAlone } from "../parts/SourceAlone";
 import { Notice } from "../parts/Notice";
 import { Rounds } from "../parts/Rounds";
+import { ToDoLinks } from "../parts/ToDoLinks";
 import { count } from "../lib/format";
 import { sourceAlone } from "../lib/sourceAlone";
 
@@ -100,8 +102,11 @@ function Again({ framed, waiting, failed }: { framed: Framed; waiting: boolean; 
   );
 }
 
-function Causes({ framed, comparison, causes }: { framed: Framed; comparison: Comparison; causes: Cause[] }) {
-  if (!causes.length)
+function Causes({ framed, comparison, causes: every }: { framed: Framed; comparison: Comparison; causes: Cause[] }) {
+  const [who, setWho] = useState("");
+  const named = people(every);
+  const causes = who ? every.filter((one) => one.who === who) : every;
+  if (!every.length)
     return (
       <p className="text-soft">
         No cause to name: all {count(comparison.left.pages, "page")} of the baseline are where they are expected.
@@ -109,6 +114,20 @@ function Causes({ framed, comparison, causes }: { framed: Framed; comparison: Co
     );
   return (
     <>
+      <div className="mb-3 flex flex-wrap items-center gap-x-2 gap-y-1 text-[14px]">
+        <select aria-label="Who can mend it" className="border-line bg-leaf h-[30px] rounded-[3px] border px-2" value={who} onChange={(event) => setWho(event.target.value)}>
+          <option value="">For everybody ({every.length})</option>
+          {named.map(([one, number]) => (
+            <option key={one} value={one}>
+              For: {WHO[one]} ({number})
+            </option>
+          ))}
+        </select>
+        <span className="text-soft">
+          list as
+          <ToDoLinks comparison={comparison.id} who={who} />
+        </span>
+      </div>
       {WEIGHTS.map(([weight, title, ink]) => {
         const here = causes.filter((cause) => cause.weight === weight);
         if (!here.length) return null;
@@ -196,7 +215,7 @@ function CauseLine({ cause, place, framed }: { cause: Cause; place: number; fram
         </Link>
       </h3>
       <p className="text-soft text-[14px]">
-        {cause.detail}{" "}
+        {cause.detail} {CERTAINTY[cause.certainty].replace(/^./, (letter) => letter.toUpperCase())}; {WHO[cause.who]}.{" "}
         {cause.findings ? (
           <>
             <Link to={`/moves/${move}/findings?cause=${place}`} className="text-ink underline underline-offset-2">

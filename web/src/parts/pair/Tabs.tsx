@@ -5,7 +5,7 @@ import { TABS } from "./tabs";
 
 export function TabList() {
   return (
-    <Radix.List aria-label="What is read of the pair" className="flex shrink-0 gap-1">
+    <Radix.List aria-label="What is read of the pair" className="flex shrink-0 gap-1 max-[899px]:w-full max-[899px]:shrink max-[899px]:flex-wrap">
       {TABS.map(([name, words]) => (
         <Radix.Trigger
           key={name}
