@@ -2,7 +2,7 @@
 
 import operator
 from collections import Counter
-from collections.abc import Callable, Collection, Iterator, Set
+from collections.abc import Callable, Collection, Set
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -191,8 +191,7 @@ def judge(paired: Paired, pairs: DifferingPairs, told: Told, right: PageDetails,
         _figures(pairs.right, paired.right.noindex[paired.pairs.partner[at]]),
     )
     said = list(map(wording.differences, told.own.tolist(), *figures))
-    for place, field, detail in _single(told, len(at)):
-        said[place][field] = detail
+    _named(told, said)
     change, right_texts = _addresses(paired, right)
     is_retired = _is_retired(paired.left.ident[paired.rows], paired.texts, retired)
     fate = fates.judge(is_retired, paired.pairs.partner, paired.pairs.asked, change, changed)
@@ -201,16 +200,28 @@ def judge(paired: Paired, pairs: DifferingPairs, told: Told, right: PageDetails,
     return _rows(paired, change, changed, shared, fate, details, right_texts, right, found)
 
 
-def _single(told: Told, number: int) -> Iterator[tuple[int, Field, str]]:
-    """Yield place, field and words where a difference is all that a page of its own differs in, in that field."""
-    count, last = np.zeros((number, len(Field)), np.int32), np.zeros((number, len(Field)), np.int32)
+_NAMED = 2
+"""Addresses of images or links that a row names where several differ."""
+
+
+def _named(told: Told, said: list[dict[Field, str]]) -> None:
+    """Name in the words of each pair what a page of its own differs in, where that is one thing, or addresses."""
+    count, last = (np.zeros((len(said), len(Field)), np.int32) for _ in range(2))
     for name, one in enumerate(told.differences):
         count[one.at, one.field] += 1
         last[one.at, one.field] = name
     bits = np.arange(len(Field))
-    alone = (count == 1) & (told.own[:, None] >> bits & 1 == 1) & (told.whole[:, None] >> bits & 1 == 0)
-    for place, field in zip(*(part.tolist() for part in np.nonzero(alone)), strict=True):
-        yield place, Field(field), told.differences[last[place, field]].detail
+    own = (told.own[:, None] >> bits & 1 == 1) & (told.whole[:, None] >> bits & 1 == 0)
+    for place, field in zip(*(part.tolist() for part in np.nonzero(own & (count == 1))), strict=True):
+        said[place][Field(field)] = told.differences[last[place, field]].detail
+    several = own & (count > 1)
+    abouts: dict[tuple[int, Field], list[str]] = {}
+    for one in told.differences:
+        for place in one.at[several[one.at, one.field]].tolist() if one.about else ():
+            abouts.setdefault((place, one.field), []).append(addresses.path(one.about))
+    for (place, field), paths in abouts.items():
+        more = ", …" if len(paths) > _NAMED else ""
+        said[place][field] += f": {', '.join(paths[:_NAMED])}{more}"
 
 
 def sizes(paired: Paired) -> Sizes:

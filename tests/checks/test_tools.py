@@ -59,7 +59,7 @@ class ToolsTest(unittest.TestCase):
     def test_every_cause_stands_in_its_document_as_its_file_says_it(self):
         told = (ROOT / "docs" / "causes.md").read_text()
         for file in sorted((ROOT / "palinode" / "core" / "causes").glob("*.py")):
-            if file.name not in ("__init__.py", "cause.py", "comparison_context.py", "texts.py"):
+            if file.name not in ("__init__.py", "cause.py", "cause_kind.py", "comparison_context.py", "texts.py"):
                 sentence = (ast.get_docstring(ast.parse(file.read_text())) or "").split("\n\n")[0]
                 self.assertIn(f"| `{file.name}` | {sentence} |", told)
 

@@ -171,7 +171,7 @@ class ContentTest(unittest.TestCase):
             self.fate(left, "<title>U</title><main><p>one two three</p></main>"),
             (
                 "altered",
-                "“one two” became “one two three”, title now “U”, 2 images missing, and one other difference",
+                "“one two” became “one two three”, title now “U”, 2 images missing: /i.png, /j.png, and one other difference",
             ),
         )
         self.assertEqual(
