@@ -15,7 +15,7 @@ from palinode.core.checks.kind import Kind
 from palinode.core.checks.pages import kinds
 from palinode.core.differences import Difference
 from palinode.core.fields import Field
-from palinode.core.findings import Findings, subject
+from palinode.core.findings import Findings, digest, subject
 from palinode.core.ledger import Ledger
 
 _LOST = (kinds.LOST, kinds.STOOD_IN)
@@ -69,9 +69,10 @@ def _same_faults(findings: Findings, follows: np.ndarray) -> None:
 def _links(findings: Findings, lost: dict[int, int], follows: np.ndarray) -> bool:
     """Let links to lost pages that are gone, or lead elsewhere, follow from these; say whether there are any."""
     at = np.flatnonzero(findings.of(kinds.LINKS))
+    fewer = digest("times")
     for place, told in zip(at.tolist(), findings.subject[at].tolist(), strict=True):
         if not _leads_back(findings.detail[place]):
-            follows[place] = lost.get(told, -1)
+            follows[place] = lost.get(told, lost.get(told ^ fewer, -1))
     return bool((follows[at] >= 0).any())
 
 
@@ -114,7 +115,7 @@ def _words(ledger: Ledger, findings: Findings, lost: dict[int, int], follows: np
     """Let what pages say of lost pages that they no longer lead to follow from these."""
     names: dict[int, list[int]] = defaultdict(list)
     for one in ledger.differences.told:
-        if one.field == Field.LINKS and (place := lost.get(subject(one.about, one.locus))) is not None:
+        if one.field == Field.LINKS and (place := lost.get(addresses.ident(one.about))) is not None:
             for row in one.at.tolist():
                 names[row].append(place)
     texts = {kind: dict(_places(findings, kind)) for kind in (kinds.TEXT, kinds.HEADINGS)}
@@ -128,7 +129,10 @@ def _words(ledger: Ledger, findings: Findings, lost: dict[int, int], follows: np
         of_all = set.intersection(*(set(names[row]) for row in rows))
         lost_rows = {owner: int(findings.row[owner]) for owner in sorted(of_all)}
         called = {owner: _names(ledger.left_title[row], ledger.left_address[row]) for owner, row in lost_rows.items()}
-        follows[place] = _owner(one, called)
+        named = [lost.get(ident, -1) for ident in addresses.idents(sorted(one.named)).tolist()]
+        owners = [owner for owner in named if owner in of_all]
+        # Its words are those of the link that is gone; or it is named otherwise.
+        follows[place] = owners[0] if owners and len(owners) == len(named) else _owner(one, called)
 
 
 def _places(findings: Findings, kind: Kind) -> Iterator[tuple[int, int]]:

@@ -47,6 +47,8 @@ class FindingsTest(BrowserTestCase):
         self.see()
         self.tab_to("Findings")
         self.press(Keys.ENTER)
+        self.wait_text("Show findings one by one")
+        self.press("l")
         # The kinds are named before the rows are there.
         self.wait_text("page lostnot found")
         open_before = self.chip("Open")

@@ -151,14 +151,15 @@ def sources(
     texts = [{r.ident: r.address for one in read.values() for r in one.references} for read in reads]
     expected = dict(zip(addresses.idents(expect(list(texts[0].values()))).tolist(), texts[0].values(), strict=True))
 
-    def page_text(read: Facts) -> PageText:
+    def page_text(address: str, read: Facts) -> PageText:
         blocks = [(block.kind, block.text) for block in read.blocks if block.main]
-        return PageText(blocks, read.open_graph)
+        links = [(one.label, one.written) for one in read.at(Place.LINK)]
+        return PageText(blocks, read.open_graph, address, links)
 
     def page_texts(at: np.ndarray) -> Iterator[tuple[int, PageText, PageText]]:
         for place in at.tolist():
-            one, other = reads[0][pairs.left.text[place]], reads[1][pairs.right.text[place]]
-            yield place, page_text(one), page_text(other)
+            one, other = pairs.left.text[place], pairs.right.text[place]
+            yield place, page_text(one, reads[0][one]), page_text(other, reads[1][other])
 
     return Sources(lambda: compare.sizes(paired), lambda *_: (expected, texts[1]), page_texts)
 

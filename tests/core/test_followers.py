@@ -47,6 +47,21 @@ class FollowersTest(unittest.TestCase):
         on = self.lost(listed(*ITEMS), listed("/journal/wheels", "/journal/gates"))
         self.assertEqual(told(on), [("link to /journal/stones is missing", LOST), ("“On stones” is gone", LOST)])
 
+    def test_a_link_by_other_words_than_the_title_of_its_page(self):
+        left, right = (
+            page("Journal", f"<ul><li>{link}</li><li>x</li></ul>")
+            for link in ("<a href=/journal/stones>The old pair</a>", "")
+        )
+        self.assertEqual(
+            told(self.lost(left, right)),
+            [("link to /journal/stones is missing", LOST), ("“The old pair” is gone", LOST)],
+        )
+
+    def test_a_page_that_names_it_less_often(self):
+        link = "<p><a href=/journal/stones>stones</a> here</p>"
+        twice, once = page("Journal", link, link.replace("here", "there")), page("Journal", link)
+        self.assertIn(("link to /journal/stones stands there fewer times", LOST), told(self.lost(twice, once)))
+
     def test_a_count_that_is_one_lower(self):
         before = listed(*ITEMS, more="<p>3 entries since 1999</p>")
         on = self.lost(before, listed("/journal/wheels", "/journal/gates", more="<p>2 entries since 1999</p>"))

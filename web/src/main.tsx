@@ -65,8 +65,8 @@ const queries: QueryClient = new QueryClient({
 
 function App() {
   const session = useSession();
-  if (session.error && !session.data) return <Failed error={session.error} again={() => void session.refetch()} />;
-  if (!session.data) return <Loading what="who is signed in" />;
+  if (session.error && !session.data) return <main><Failed error={session.error} again={() => void session.refetch()} /></main>;
+  if (!session.data) return <main><Loading what="who is signed in" /></main>;
   if (!session.data.user) return <SignIn first={session.data.first_visit} needsToken={session.data.needs_token} />;
   return (
     <ViewBoundary>
@@ -135,8 +135,8 @@ function NewMove() {
 function EditMove() {
   const id = Number(useParams().id);
   const move = useMove(id);
-  if (move.error && !move.data) return <Failed error={move.error} again={() => void move.refetch()} />;
-  if (!move.data) return <Loading what="the move" />;
+  if (move.error && !move.data) return <main><Failed error={move.error} again={() => void move.refetch()} /></main>;
+  if (!move.data) return <main><Loading what="the move" /></main>;
   return (
     <div className="flex h-dvh flex-col">
       <Describe

@@ -29,6 +29,8 @@ class Difference:
     """What both sides say; empty for the detail."""
     noindex: bool = False
     """It asks search engines to stay away."""
+    named: frozenset[str] = frozenset()
+    """Addresses, as the source has them, of links whose words are gone."""
     shared: bool = False
     """So many pages show it that it leaves their fates alone."""
 
@@ -76,6 +78,9 @@ class PageText:
     blocks: list[Block]
     """Of the main content, without what is volatile."""
     open_graph: Sequence[tuple[str, str]] = ()
+    address: str = ""
+    links: Sequence[tuple[str, str]] = ()
+    """The words of each link of the main content, and its address as it is written."""
 
 
 @dataclass(frozen=True)

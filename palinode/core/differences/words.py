@@ -6,6 +6,7 @@ from itertools import groupby
 
 import numpy as np
 
+from palinode.core import address as addresses
 from palinode.core import block_changes
 from palinode.core.block_changes import Block
 from palinode.core.differences.difference import Difference, DifferingPairs, PageText
@@ -17,6 +18,8 @@ MOST_READ = 10_000
 MOST_BLOCKS = 60
 """Blocks in which a page differs that are told one by one; one that differs in more was written anew."""
 _LONGEST = 90
+_SHORTEST = 3
+"""Characters of a link's words by which it is known."""
 _AROUND = 3
 _HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
 _SAID_BY_OTHERS = {"og:title": Field.TITLE, "og:description": Field.DESCRIPTION}
@@ -34,6 +37,7 @@ def words(
     """
     at = pairs.differ(Field.HEADINGS, Field.TEXT, Field.OPEN_GRAPH)[:MOST_READ]
     forms: dict[Form, list[int]] = defaultdict(list)
+    links: dict[Form, frozenset[str]] = {}
     named = np.zeros(len(pairs.bits), np.int32)
     for place, left, right in texts(at) if len(at) else ():
         bits = int(pairs.bits[place])
@@ -42,11 +46,13 @@ def words(
             named[place] |= 1 << Field.TEXT | 1 << Field.HEADINGS
             for form in dict.fromkeys(changes):
                 forms[form].append(place)
+                if form not in links:
+                    links[form] = _links(form, left)
         if bits >> Field.OPEN_GRAPH & 1:
             named[place] |= 1 << Field.OPEN_GRAPH
             for form in _open_graph(pairs, place, left, right):
                 forms[form].append(place)
-    return [_difference(form, places) for form, places in forms.items()], named
+    return [_difference(form, places, links.get(form, frozenset())) for form, places in forms.items()], named
 
 
 def changed(left: Sequence[Block], right: Sequence[Block]) -> Iterator[Form]:
@@ -56,6 +62,15 @@ def changed(left: Sequence[Block], right: Sequence[Block]) -> Iterator[Form]:
             kind = (one or other or ("", ""))[0]
             field = Field.HEADINGS if kind in _HEADINGS else Field.TEXT
             yield field, one[1] if one else "", other[1] if other else ""
+
+
+def _links(form: Form, left: PageText) -> frozenset[str]:
+    """Return the addresses of those links of a page whose words stood in a block, and stand there no more."""
+    _, before, after = form
+    written = {
+        written for words, written in left.links if len(words) >= _SHORTEST and words in before and words not in after
+    }
+    return frozenset(address for one in written if (address := addresses.normal(one, left.address)))
 
 
 def _in_place(stretch: list[tuple[Block | None, Block | None]]) -> Iterator[tuple[Block | None, Block | None]]:
@@ -83,7 +98,7 @@ def _open_graph(pairs: DifferingPairs, place: int, left: PageText, right: PageTe
         yield Field.OPEN_GRAPH, f"{name}\n{one}", f"{name}\n{other}"
 
 
-def _difference(form: Form, places: list[int]) -> Difference:
+def _difference(form: Form, places: list[int], links: frozenset[str]) -> Difference:
     field, before, after = form
     at = np.array(places, np.int64)
     at.sort()
@@ -92,7 +107,9 @@ def _difference(form: Form, places: list[int]) -> Difference:
         other = after.partition("\n")[2]
         said = f"now “{_short(other)}”" if one and other else "came" if other else "is missing"
         return Difference(field, before, f"{name} {said}", at, looks=after)
-    return Difference(field, locus_of(before, after), _detail(before, after), at, looks=f"{before}\n{after}")
+    return Difference(
+        field, locus_of(before, after), _detail(before, after), at, looks=f"{before}\n{after}", named=links
+    )
 
 
 def locus_of(before: str, after: str) -> str:

@@ -72,14 +72,18 @@ export function MoveFrame({ children }: { children: (framed: Framed) => ReactNod
     return (
       <>
         <Head />
-        <Failed error={failed} again={() => void Promise.all([move.refetch(), captures.refetch(), comparison.refetch(), of ? named.refetch() : null])} />
+        <main>
+          <Failed error={failed} again={() => void Promise.all([move.refetch(), captures.refetch(), comparison.refetch(), of ? named.refetch() : null])} />
+        </main>
       </>
     );
   if (!framed)
     return (
       <>
         <Head />
-        <Loading what={of && move.data ? "the comparison" : "the move"} />
+        <main>
+          <Loading what={of && move.data ? "the comparison" : "the move"} />
+        </main>
       </>
     );
   return (

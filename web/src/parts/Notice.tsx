@@ -15,9 +15,9 @@ export function Notice({ title, children }: { title: string; children?: ReactNod
 
 export function Loading({ what }: { what: string }) {
   return (
-    <p role="status" className="text-soft px-6 py-16 text-center">
-      Reading {what} …
-    </p>
+    <h1 className="text-soft px-6 py-16 text-center font-sans text-[15px] font-normal">
+      <span role="status">Reading {what} …</span>
+    </h1>
   );
 }
 

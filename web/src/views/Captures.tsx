@@ -106,10 +106,12 @@ function Running({ capture, move }: { capture: Capture; move: number }) {
     <section aria-label={`Capture of the ${capture.side}`} className="border-edge border-b">
       <div className="flex flex-wrap items-center gap-3 px-6 pt-5">
         <div className="min-w-0 flex-1">
-          <h1 className="text-[26px] leading-8" role="status">
+          <h1 className="text-[26px] leading-8">
+            <span role="status">
             {paused ? "Paused" : ending ? "Ending" : `${holdsPages(capture) ? "Capturing" : "Asking for checks:"} the ${capture.side}`}: {capture.asked.toLocaleString("en")} of about{" "}
             {count(capture.known, "address", "addresses")}
             {!paused && !ending && capture.rate > 0 ? `, ${Math.round(capture.rate)} a second, ${duration(left / capture.rate)} to go` : ""}.
+          </span>
           </h1>
           <p className="text-soft truncate font-mono text-[13px]">
             {paused
