@@ -53,9 +53,11 @@ def main() -> None:
             """Accept some findings as the API does."""
             started = time.perf_counter()
             latest = Comparison.objects.select_related("move", "judgement").get(pk=comparison.pk)
-            chosen = findings.open_marks(latest, Choice(numbers=tuple(range(first, first + _EACH))), 50_000)
+            chosen = findings.acceptance(latest, Choice(numbers=tuple(range(first, first + _EACH))), "", 50_000)
             with transaction.atomic():
-                made = decisions.decide(latest.move, "accept", decisions.of_marks(chosen), "as agreed", user)
+                made = decisions.decide(
+                    latest.move, "accept", decisions.of_marks(chosen.marks, chosen.where), "as agreed", user
+                )
                 judgement.renew_latest(latest.move, made)
             return time.perf_counter() - started
 

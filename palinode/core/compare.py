@@ -196,7 +196,7 @@ def judge(paired: Paired, pairs: DifferingPairs, told: Told, right: PageDetails,
     is_retired = _is_retired(paired.left.ident[paired.rows], paired.texts, retired)
     fate = fates.judge(is_retired, paired.pairs.partner, paired.pairs.asked, change, changed)
     details = _details(paired, change, fate, dict(zip(at.tolist(), said, strict=True)))
-    found = Differences(at, pairs.seen, said, told.whole, [replace(one, at=at[one.at]) for one in told.differences])
+    found = Differences(at, pairs.seen, said, told.whole, told.differences)
     return _rows(paired, change, changed, shared, fate, details, right_texts, right, found)
 
 
@@ -229,7 +229,12 @@ def sizes(paired: Paired) -> Sizes:
     there = np.flatnonzero(paired.pairs.partner >= 0)
     prints, count = np.unique(paired.left.template[paired.rows[there]], return_counts=True)
     templates = dict(zip(prints.tolist(), count.tolist(), strict=True))
-    return Sizes(len(there), Counter(addresses.section_of(paired.paths[one]) for one in there.tolist()), templates)
+    # By what stands before the second slash first, of which there are few.
+    starts = Counter([path.split("/", 2)[1] for path in _at(there)(paired.paths)])
+    sections: Counter[str] = Counter()
+    for start, pages in starts.items():
+        sections[addresses.section_of(f"/{start}")] += pages
+    return Sizes(len(there), sections, templates)
 
 
 def with_parts(ledger: Ledger, parts: Parts) -> Ledger:
@@ -328,7 +333,7 @@ def _rows(
         differences=replace(
             differences,
             row=rank[differences.row],
-            told=[replace(one, at=np.sort(rank[one.at])) for one in differences.told],
+            told=[replace(one, at=np.sort(rank[differences.row[one.at]])) for one in differences.told],
         ),
     )
 

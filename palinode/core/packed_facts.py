@@ -111,6 +111,12 @@ class PackedFacts:
         return [Written(*one) for one in zip(*self._references, strict=True) if one[0] in places]
 
     @property
+    def links(self) -> list[tuple[str, str]]:
+        """The words of each link of the main content, and its address as it is written."""
+        places, written, labels = self._references
+        return [(labels[at], written[at]) for at, place in enumerate(places) if place == Place.LINK]
+
+    @property
     def forms(self) -> list[Form]:
         """The page's forms, in document order."""
         return [Form(method, tuple(fields), main) for method, fields, main in self._output("forms")]

@@ -125,7 +125,8 @@ class FindingsTest(BrowserTestCase):
         self.see("/findings?kind=text&find=/c")
         self.wait_text("/c")
         self.press(Keys.ENTER)
-        self.wait_text("at times")
+        self.wait_text("Back to the findings")
+        self.wait_for("[data-differs]")
         seen = "const one = document.querySelectorAll('[data-differs]')[arguments[0]].getBoundingClientRect();"
         seen += "const pane = document.querySelector('[aria-label=\"The pair\"]').getBoundingClientRect();"
         seen += "return one.top >= pane.top && one.bottom <= pane.bottom"

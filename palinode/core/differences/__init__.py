@@ -79,7 +79,8 @@ def _with_sharing(every: list[Difference], pairs: DifferingPairs, sources: Sourc
     if not any(len(one.at) >= FEWEST for one in every):
         return every
     sizes = sources.sizes()
-    return [replace(one, shared=len(one.at) >= FEWEST and _is_shared(one.at, pairs, sizes)) for one in every]
+    is_shared = [len(one.at) >= FEWEST and _is_shared(one.at, pairs, sizes) for one in every]
+    return [replace(one, shared=True) if shared else one for one, shared in zip(every, is_shared, strict=True)]
 
 
 def _is_shared(at: np.ndarray, pairs: DifferingPairs, sizes: Sizes) -> bool:

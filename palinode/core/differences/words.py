@@ -58,7 +58,10 @@ def words(
 def changed(left: Sequence[Block], right: Sequence[Block]) -> Iterator[Form]:
     """Yield what changed, went or came between the blocks of two pages."""
     for _, gone, came in block_changes.runs(list(left), list(right)):
-        for one, other in _in_place(list(block_changes.paired(gone, came))):
+        # Most often one block became another.
+        single = len(gone) == len(came) == 1 and gone[0][0] == came[0][0]
+        stretch = [(gone[0], came[0])] if single else _in_place(list(block_changes.paired(gone, came)))
+        for one, other in stretch:
             kind = (one or other or ("", ""))[0]
             field = Field.HEADINGS if kind in _HEADINGS else Field.TEXT
             yield field, one[1] if one else "", other[1] if other else ""

@@ -9,11 +9,11 @@ from palinode.core.wording import number
 
 MOST_BLOCKS = 20_000
 """Blocks of each side that are set facing; the rest is said to be cut."""
-WHOLE = 400
+WHOLE = 40
 """Blocks of a text that is shown as a whole; in a longer one …"""
-FOLDED = 60
+FOLDED = 12
 """… more than so many blocks in a row that are the same are told by their number alone."""
-_SHOWN_AROUND = 8
+_SHOWN_AROUND = 3
 """Blocks beside a change that are shown for it."""
 _MOST_WORDS = 1_500
 _MOST_STEPS = 6_000_000

@@ -9,7 +9,6 @@ from palinode.core import compare, differences
 from palinode.core.columns import find as find_in
 from palinode.core.compare import Paired
 from palinode.core.differences import DifferingPairs, PageText, Sources, Told
-from palinode.core.fields import Place
 from palinode.core.markup import Block
 from palinode.core.rule import Rule
 from palinode.core.volatile import Volatile
@@ -62,8 +61,7 @@ def _texts(capture: Capture, idents: np.ndarray, volatile: Volatile) -> dict[int
     found = {}
     for page in page_facts.pages(capture, idents):
         blocks = _main(page.rest.blocks, volatile) if volatile else page.rest.main
-        links = [(one.label, one.written) for one in page.rest.at(Place.LINK)]
-        found[page.ident] = PageText(blocks, page.rest.open_graph, page.address, links)
+        found[page.ident] = PageText(blocks, page.rest.open_graph, page.address, page.rest.links)
     return found
 
 

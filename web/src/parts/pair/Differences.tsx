@@ -5,6 +5,8 @@ export const DIFFERS = "data-differs";
 /** How far below the top of the pane a difference stands once it was gone to, as a part of the pane. */
 const AT = 0.2;
 const NEAR = 4;
+/** Frames in which the place of a difference is looked at again. */
+const LOOKS = 5;
 
 function all(pane: HTMLElement): HTMLElement[] {
   return [...pane.querySelectorAll<HTMLElement>(`[${DIFFERS}]`)];
@@ -16,25 +18,35 @@ function placeOf(pane: HTMLElement, one: HTMLElement): number {
   return Math.max(0, Math.min(top - pane.clientHeight * AT, pane.scrollHeight - pane.clientHeight));
 }
 
+/** Scroll to a difference; what stands beside it gets its size only as it is seen, so that its place is looked at again. */
+function scrollTo(pane: HTMLElement, one: HTMLElement, looks = LOOKS) {
+  const place = placeOf(pane, one);
+  if (Math.abs(place - pane.scrollTop) > NEAR || looks === LOOKS) pane.scrollTop = place;
+  if (looks > 0) requestAnimationFrame(() => scrollTo(pane, one, looks - 1));
+}
+
+/** Open at the first difference, unless it is seen already. */
+function openAtFirst(pane: RefObject<HTMLElement | null>, looks = LOOKS) {
+  const first = pane.current ? all(pane.current)[0] : undefined;
+  if (!pane.current || !first) return;
+  if (first.getBoundingClientRect().bottom > pane.current.getBoundingClientRect().bottom) scrollTo(pane.current, first);
+  else if (looks > 0) requestAnimationFrame(() => openAtFirst(pane, looks - 1));
+}
+
 /** Go to the next or the previous difference in a pane; to the first where none was gone to. */
 export function useDifferences(pane: RefObject<HTMLElement | null>) {
   const go = useCallback(
     (by: number) => {
       if (!pane.current) return;
       const here = pane.current.scrollTop;
-      const places = all(pane.current).map((one) => placeOf(pane.current as HTMLElement, one));
-      const next = by > 0 ? places.find((one) => one > here + NEAR) : places.findLast((one) => one < here - NEAR);
-      if (next !== undefined) pane.current.scrollTop = next;
+      const place = (one: HTMLElement) => placeOf(pane.current as HTMLElement, one);
+      const every = all(pane.current);
+      const next = by > 0 ? every.find((one) => place(one) > here + NEAR) : every.findLast((one) => place(one) < here - NEAR);
+      if (next) scrollTo(pane.current, next);
     },
     [pane],
   );
-  /** Open at the first difference, unless it is seen already. */
-  const open = useCallback(() => {
-    const first = pane.current ? all(pane.current)[0] : undefined;
-    if (!pane.current || !first) return;
-    const box = pane.current.getBoundingClientRect();
-    if (first.getBoundingClientRect().bottom > box.bottom) pane.current.scrollTop = placeOf(pane.current, first);
-  }, [pane]);
+  const open = useCallback(() => openAtFirst(pane), [pane]);
   return { go, open };
 }
 
