@@ -8,11 +8,13 @@ import { WEIGHT_INK } from "./weights";
 export function FoundList({ rows, move }: { rows: Finding[]; move: number }) {
   if (!rows.length) return null;
   return (
-    <section aria-label="Findings" className="border-edge flex items-baseline gap-4 border-b px-6 py-2 max-[899px]:flex-col max-[899px]:gap-1 max-[899px]:px-4">
-      <h2 className="shrink-0 text-[15px] whitespace-nowrap">{count(rows.length, "finding")}</h2>
-      <ul className="flex min-w-0 flex-wrap gap-x-5 text-[14px]">
+    <section aria-label="Findings" className="border-edge relative border-b px-6 py-2 max-[899px]:px-4">
+      {/* The gutter goes on, so that the map of the page lies beside the words and not on them. */}
+      <span className="bg-gutter absolute inset-y-0 left-1/2 w-[108px] -translate-x-1/2 max-[899px]:hidden" aria-hidden />
+      <h2 className="mb-1 text-[15px]">{count(rows.length, "finding")}</h2>
+      <ul className="text-[14px] min-[900px]:columns-2 min-[900px]:gap-[156px]">
         {rows.map((one) => (
-          <li key={one.number} className="min-w-0 break-words">
+          <li key={one.number} className="min-w-0 break-inside-avoid break-words">
             <b className={one.state === "open" ? WEIGHT_INK[one.weight] : "text-soft"}>{one.label}</b> {one.detail}
             {one.listed && one.pages > 1 ? (
               <Link className="text-ink ml-1 underline underline-offset-2" to={`/moves/${move}/findings/${one.number}`}>
