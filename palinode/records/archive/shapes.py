@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from palinode.core.causes.cause_kind import Certainty, Who
 from palinode.core.checks import registry
 from palinode.core.fates import Fate
 from palinode.core.fields import Field
@@ -129,7 +130,12 @@ WEIGHTS = _list(_WEIGHT, 1_000)
 NUMBERS = _list(_COUNT, 100_000)
 
 _CAUSE = _record(
-    {"show": {"type": "object", "additionalProperties": _TEXT, "maxProperties": 10}, "number": _COUNT},
+    {
+        "show": {"type": "object", "additionalProperties": _TEXT, "maxProperties": 10},
+        "number": _COUNT,
+        "certainty": _one_of(one.word for one in Certainty),
+        "who": _one_of(one.value for one in Who),
+    },
     raised=_TRUTH,
     kind=_TEXT,
     weight=_WEIGHT,
@@ -144,6 +150,8 @@ _CAUSE = _record(
 )
 
 CAUSES = _list(_CAUSE, 10_000)
+ASIDE = _counts_by_word(100_000)
+"""By the numbers of findings."""
 
 BASIS: Shape = {
     "anyOf": [

@@ -330,6 +330,7 @@ TABLES = (
             "weights": shapes.WEIGHTS,
             "expected": shapes.NUMBERS,
             "decisions": shapes.NUMBERS,
+            "aside": shapes.ASIDE,
         },
         most=1_000_000,
     ),
