@@ -192,6 +192,10 @@ def judge(paired: Paired, pairs: DifferingPairs, told: Told, right: PageDetails,
     )
     said = list(map(wording.differences, told.own.tolist(), *figures))
     _named(told, said)
+    for (place, field), number in told.many.items():
+        # Where as many came as went, their number says more than that they differ.
+        if said[place].get(field, "").endswith((" differ", " differs")):
+            said[place][field] = f"{number:,} {wording.PARTS.get(field, field.label)} differ"
     change, right_texts = _addresses(paired, right)
     is_retired = _is_retired(paired.left.ident[paired.rows], paired.texts, retired)
     fate = fates.judge(is_retired, paired.pairs.partner, paired.pairs.asked, change, changed)

@@ -153,6 +153,8 @@ def _difference(field: Field, left: Figures, right: Figures) -> str:
     return _DIFFERS[field]
 
 
+PARTS = {Field.TEXT: "paragraphs"}
+"""What several of a field are called, where it is not the field's own name."""
 _DIFFERS = {field: f"{field.label} differ{'' if field == Field.HEADINGS else 's'}" for field in Field}
 
 

@@ -153,6 +153,8 @@ class NamedTest(unittest.TestCase):
     def test_a_page_with_too_many_is_told_as_a_whole(self):
         left = "".join(f"<img src=/img/{n}.png>" for n in range(12))
         self.assertEqual(one(left, "<p>x</p>")[0], ("images", 1, "12 images missing"))
+        links = "".join(f"<a href=/a{n}>{n}</a>" for n in range(12))
+        self.assertEqual(one(links, links.replace("/a", "/b")), [("links", 1, "24 links differ")])
 
     def test_open_graph_that_only_repeats_the_title_alters_nothing_more(self):
         heads = [f"<title>{t}</title><meta property=og:title content='{t}'><main>x</main>" for t in "AB"]

@@ -70,12 +70,12 @@ EXPLAINING: tuple[Finder, ...] = (
     pages_cut,
     forms_gone,
     styles_missing,
-    folders_of_files,
-    template_differs,
     split_pages,
 )
 """Those that say why; of two that explain as much and are as certain, the first takes the findings."""
 REMAINING: tuple[Finder, ...] = (
+    folders_of_files,
+    template_differs,
     pages_lost,
     redirects_missing,
     pages_altered,

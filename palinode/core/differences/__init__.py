@@ -30,7 +30,7 @@ def find(pairs: DifferingPairs, sources: Sources) -> Told:
     """Return the differences of some pairs, those of one field together."""
     in_words, worded = words(pairs, sources.texts)
     every = [*by_prints(pairs), *descriptions(pairs), *titles(pairs), *in_words, *targets(pairs, sources.addresses)]
-    kept, too_many = _bounded(every, len(pairs.bits))
+    kept, too_many, many = _bounded(every, len(pairs.bits))
     kept = _with_sharing(_apart(kept), pairs, sources)
     named, own, shared = worded, np.zeros(len(pairs.bits), np.int32), np.zeros(len(pairs.bits), np.int32)
     for one in kept:
@@ -43,11 +43,14 @@ def find(pairs: DifferingPairs, sources: Sources) -> Told:
     of_words = np.int32(1 << Field.TEXT | 1 << Field.HEADINGS)
     both = whole & of_words == of_words
     whole[both] &= ~np.int32(1 << Field.HEADINGS)
-    return Told(kept, (own | whole).astype(np.int32), shared & ~own & ~whole, whole)
+    return Told(kept, (own | whole).astype(np.int32), shared & ~own & ~whole, whole, many)
 
 
-def _bounded(every: list[Difference], number: int) -> tuple[list[Difference], np.ndarray]:
-    """Return the differences that are told one by one, and int32 (number,): the fields of pages that have too many."""
+def _bounded(every: list[Difference], number: int) -> tuple[list[Difference], np.ndarray, dict[tuple[int, Field], int]]:
+    """Return the differences that are told one by one, and the fields of pages that have too many of them.
+
+    The latter as int32 (number,) and, by place and field, with how many.
+    """
     count = np.zeros((number, len(Field)), np.int32)
     for one in every:
         if len(one.at) == 1:
@@ -59,7 +62,8 @@ def _bounded(every: list[Difference], number: int) -> tuple[list[Difference], np
     left_out = set(map(id, several[MOST:]))
     kept = [one for one in every if id(one) not in left_out and not (len(one.at) == 1 and many[one.at[0], one.field])]
     bits: np.ndarray = many.astype(np.int32) @ (1 << np.arange(len(Field), dtype=np.int32))
-    return kept, bits.astype(np.int32)
+    told = {(place, Field(of)): int(count[place, of]) for place, of in np.argwhere(count > MOST_OF_A_PAGE).tolist()}
+    return kept, bits.astype(np.int32), told
 
 
 def _apart(every: list[Difference]) -> list[Difference]:

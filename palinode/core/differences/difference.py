@@ -106,3 +106,5 @@ class Told:
     """int32: fields in which it differs as many others do."""
     whole: np.ndarray = field(default_factory=lambda: np.zeros(0, np.int32))
     """int32: fields of which a page differs in more than single differences name, and is told as a whole."""
+    many: dict[tuple[int, Field], int] = field(default_factory=dict)
+    """Place and field of a page that differs in too much to be told one by one, and in how much."""
