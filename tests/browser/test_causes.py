@@ -80,6 +80,17 @@ class CausesTest(BrowserTestCase):
         self.press(Keys.ENTER)
         self.wait_text("Back to the findings")
         self.wait_text("9 pages")
+        self.wait_for("[data-ledger] [data-index='0']")
+        self.press(Keys.ENTER)
+        self.wait_text("Back to the finding")
+        first = self.wait_for("h1[title*='/']").get_attribute("title")
+        self.press("n")
+        self.wait_until(
+            lambda: self.find("h1[title*='/']").get_attribute("title") != first, "the next page is not shown"
+        )
+        self.assertIn("from=finding&", self.browser.current_url)
+        self.press(Keys.ESCAPE)
+        self.wait_text("9 pages")
         self.see("/decisions")
         self.click("Revoke")
         self.wait_text("revoked or past")

@@ -152,6 +152,10 @@ class AcceptView(APIView):
             raise ValidationError({"ends_at": "This moment is past already."})
         chosen = findings.acceptance(comparison, _choice(data), data.get("section", ""), MOST_ACCEPTED + 1)
         number = len(chosen.marks)
+        if not number and "rows" in data:
+            raise Conflict(
+                "Nothing is open here but what many pages share. Accept that where it is listed as one finding."
+            )
         if not number:
             raise Conflict("None of these findings is open there any more. Look at the latest comparison.")
         if number > MOST_ACCEPTED:

@@ -47,8 +47,9 @@ export function FindingView({ framed }: { framed: Framed }) {
   const back = `/moves/${move.id}/findings${search.get("of_findings") ?? ""}`;
   const check = comparison?.checks.find((one) => one.name === "pages");
 
-  function link(row: Row) {
-    return row.rank < 0 ? `/moves/${move.id}/findings/${number}` : PAGES.path(move.id, row);
+  function link(row: Row, index: number) {
+    const here = new URLSearchParams({ from: "finding", finding: String(number), row: String(index), of_findings: search.get("of_findings") ?? "" });
+    return row.rank < 0 ? `/moves/${move.id}/findings/${number}` : `${PAGES.path(move.id, row)}?${here.toString()}`;
   }
 
   function accept() {
@@ -61,7 +62,7 @@ export function FindingView({ framed }: { framed: Framed }) {
     k: () => go(-1),
     Enter: () => {
       const row = rowAt.current(standing.current);
-      if (row) void navigate(link(row));
+      if (row) void navigate(link(row, standing.current));
     },
     a: accept,
     Escape: () => void navigate(back),

@@ -69,7 +69,12 @@ export function PairView({ framed }: { framed: Framed }) {
     queryFn: () => data(api.GET("/api/comparisons/{id}/findings/", { params: { path: { id }, query: { check: "pages", row: rank, rows: 50 } } })),
     enabled: comparison !== null,
   });
-  const back = search.get("from") === "findings" ? `/moves/${move.id}/findings${search.get("of_findings") ?? ""}` : `/moves/${move.id}/pages?${search.toString()}`;
+  const from = search.get("from") ?? "";
+  const findings = `/moves/${move.id}/findings`;
+  const back = {
+    finding: `${findings}/${search.get("finding") ?? ""}?${new URLSearchParams({ of_findings: search.get("of_findings") ?? "", row: search.get("row") ?? "" }).toString()}`,
+    findings: `${findings}${search.get("of_findings") ?? ""}`,
+  }[from] ?? `/moves/${move.id}/pages?${search.toString()}`;
 
   const differences = useDifferences(scroll);
   const { open } = differences;
@@ -88,14 +93,14 @@ export function PairView({ framed }: { framed: Framed }) {
 
   /** Accept what is open on this page, if anything is. */
   function accept() {
-    // What many pages share is accepted for all of them, in a view of its own.
-    const open = found.data?.rows.filter((one) => one.state === "open" && one.row !== null).length ?? 0;
-    if (open) setAccepting(open);
+    // Of what other pages show as well the page's share is accepted; what so many share that it alters none is not.
+    if (found.data?.rows.some((one) => one.state === "open")) setAccepting(1);
   }
 
   /** Go to the next or the previous row of what was chosen in the ledger, or in the findings. */
   async function step(by: number) {
     if (search.get("from") === "findings") return stepFinding(by);
+    if (search.get("from") === "finding") return stepPage(by);
     const at = Number(search.get("row") ?? 0) + by;
     if (at < 0) return;
     const found = await data(
@@ -120,6 +125,20 @@ export function PairView({ framed }: { framed: Framed }) {
     const next = new URLSearchParams(search);
     next.set("row", String(at));
     await navigate(`/moves/${move.id}/pages/${row.rank}?${next.toString()}`, { replace: true });
+  }
+
+  /** Go to the next or the previous of the pages that show a finding. */
+  async function stepPage(by: number) {
+    const at = Number(search.get("row") ?? 0) + by;
+    if (at < 0) return;
+    const found = await data(
+      api.GET("/api/comparisons/{id}/findings/{number}/pages/", { params: { path: { id, number: Number(search.get("finding")) }, query: { first: at, rows: 1 } } }),
+    );
+    const one = found.pages[0];
+    if (!one) return;
+    const next = new URLSearchParams(search);
+    next.set("row", String(at));
+    await navigate(`/moves/${move.id}/pages/${one.rank}?${next.toString()}`, { replace: true });
   }
 
   async function stepFinding(by: number) {
@@ -223,14 +242,14 @@ export function PairView({ framed }: { framed: Framed }) {
         ) : null}
         {ours ? <CheckNow move={move.id} address={row.left ?? ""} label="Check now" /> : null}
         <Link to={back} className="text-ink ml-4 underline">
-          {search.get("from") === "findings" ? "Back to the findings" : "Back to the ledger"}
+          {from === "findings" ? "Back to the findings" : from === "finding" ? "Back to the finding" : "Back to the ledger"}
         </Link>
       </KeyFoot>
       <KeyList lines={[...KEYS, ...MORE_KEYS]} open={help} onClose={() => setHelp(false)} />
       <Accept
         move={move.id}
         comparison={id}
-        chosen={accepting ? { number: accepting, what: path(row.left ?? row.right ?? ""), body: { rows: [rank] } } : null}
+        chosen={accepting ? { number: accepting, noun: "page", what: path(row.left ?? row.right ?? ""), body: { rows: [rank] } } : null}
         onDone={() => setAccepting(0)}
         onClose={() => setAccepting(0)}
       />
