@@ -163,6 +163,7 @@ def without(decision: Decision, some: np.ndarray, author: object, reason: str = 
         scope=of_marks(left, where(decision.scope)),
         reason=decision.reason,
         author=decision.author,
+        revoker=author,
         ends_at=decision.ends_at,
         supersedes=decision,
     )
@@ -183,7 +184,8 @@ def next_end(move: Move) -> datetime | None:
 def last_of(move: Move, author: object) -> Decision | None:
     """Return the last decision of a person about a move that holds and can be undone; None if there is none."""
     # What is overridden of a side, and which capture is the baseline, is changed in the description.
-    found = holding(move).filter(author=author).filter(~Q(kind="override") | Q(scope__what="weight"))
+    theirs = Q(author=author, revoker=None) | Q(revoker=author)
+    found = holding(move).filter(theirs).filter(~Q(kind="override") | Q(scope__what="weight"))
     return found.order_by("-pk").first()
 
 
@@ -199,6 +201,7 @@ def undo(decision: Decision, author: object) -> Decision:
         scope=before.scope,
         reason=before.reason,
         author=before.author,
+        revoker=before.revoker,
         ends_at=before.ends_at,
         supersedes=revoked,
     )

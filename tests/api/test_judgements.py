@@ -114,6 +114,19 @@ class JudgementsTest(ApiTestCase):
         self.assertEqual(self.shown()["standing"], before)
         self.post(undo, 409)
 
+    def test_who_revokes_a_part_can_undo_that_and_who_accepted_cannot(self):
+        self.accept(kind="lost")
+        self.of_move.memberships.create(user=self.other, role="member")
+        api = self.client_of(self.other)
+        number = self.found(kind="lost")["rows"][0]["number"]
+        self.assertEqual(api.post(f"{self.path}revoke/", {"numbers": [number]}, format="json").status_code, 200)
+        self.assertEqual(self.states(kind="lost"), {"open": 1, "accepted": 2})
+        undo = f"/api/moves/{self.of_move.pk}/undo/"
+        self.post(undo, 409)
+        self.assertEqual(api.post(undo, {}, format="json").status_code, 200)
+        self.assertEqual(self.states(kind="lost"), {"accepted": 3})
+        self.assertEqual(self.found(kind="lost")["rows"][0]["decided_by"], self.user.username)
+
     def test_a_move_of_which_both_sides_are_recorded_is_in_rehearsal(self):
         self.assertEqual(self.api.get(f"/api/moves/{self.of_move.pk}/").json()["stage"], "rehearsal")
         self.api.patch(f"/api/moves/{self.of_move.pk}/", {"stage": "switch"}, format="json")

@@ -102,7 +102,7 @@ class Table:
     def columns(self) -> list[str]:
         """Its columns; whose account a row names does not travel, accounts are other people's elsewhere."""
         found = [str(one.column) for one in self.model._meta.concrete_fields]
-        return [one for one in found if one not in ("author_id", "pk")]
+        return [one for one in found if one not in ("author_id", "revoker_id", "pk")]
 
     @property
     def bounds(self) -> dict[str, str]:

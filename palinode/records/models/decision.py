@@ -30,6 +30,8 @@ class Decision(models.Model):
     """
     reason = models.TextField()
     author = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, related_name="+")
+    revoker = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, null=True, blank=True, related_name="+")
+    """Who revoked a part of the decision that it supersedes, and whose to undo it is; null where nobody did."""
     made_at = models.DateTimeField(auto_now_add=True)
     ends_at = models.DateTimeField(null=True, blank=True)
     supersedes = models.OneToOneField("self", models.PROTECT, null=True, blank=True, related_name="superseded_by")
