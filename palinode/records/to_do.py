@@ -16,6 +16,8 @@ from palinode.records.judgements import JudgedFindings
 from palinode.records.models import Comparison
 
 _TOGETHER = 2_000
+_SETS = 20
+"""Findings whose pages are held at once, which may be all of a site."""
 
 
 def who_of(cause: dict[str, Any]) -> Who:
@@ -45,8 +47,8 @@ def tasks(comparison: Comparison, who: Who | None = None) -> Iterator[Task]:
 def _places(judged: JudgedFindings, cause: int) -> Iterator[Place]:
     """Yield the addresses of the open findings of a cause; one that several pages show is told once for each."""
     at = judged.ordered(Choice(state=State.OPEN, cause=cause).of(judged))
-    for start in range(0, len(at), _TOGETHER):
-        some = at[start : start + _TOGETHER]
+    for start in range(0, len(at), _SETS):
+        some = at[start : start + _SETS]
         several = [place for place, one in enumerate(some.tolist()) if judged.records["row"][one] < 0]
         pages = dict(zip(several, judgements.shown_on(judged, some[several]), strict=True))
         for place, one in enumerate(findings.shown(judged, some)):

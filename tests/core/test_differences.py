@@ -1,6 +1,7 @@
 """Differences are told one by one; what many pages show alike is one finding, and leaves their fates alone."""
 
 import unittest
+from unittest.mock import patch
 
 from palinode.core.checks.pages import findings as page_findings
 from palinode.core.fates import Fate
@@ -201,3 +202,27 @@ class NamedTest(unittest.TestCase):
         found = page_findings.find(ledger(left, right))
         self.assertEqual(len(set(found.key.tolist())), 7)
         self.assertEqual(sorted(found.pages.tolist()), [5, 5, 5, 5, 6, 6, 16])
+
+
+class BoundsTest(unittest.TestCase):
+    def test_a_page_of_which_everything_is_replaced_is_told_as_a_whole_and_soon(self):
+        left = "".join(f"<a href=/a{n}>l</a><p>text {n}</p>" for n in range(3_000))
+        self.assertEqual(
+            one(left, left.replace("/a", "/b").replace("text", "words")),
+            [("links", 1, "6,000 links differ"), ("text", 1, "text differs")],
+        )
+
+    def test_references_that_would_take_too_much_memory_are_told_as_a_whole(self):
+        with patch("palinode.core.differences.targets.MOST_REFERENCES", 3):
+            self.assertEqual(
+                one("<a href=/a>a</a><a href=/b>b</a>", "<a href=/c>a</a>b"),
+                [
+                    ("links", 1, "link to /a is missing"),
+                    ("links", 1, "link to /b is missing"),
+                    ("links", 1, "link to /c came"),
+                ],
+            )
+            self.assertEqual(
+                one("<a href=/a>a</a><a href=/b>b</a>", "<a href=/c>a</a><a href=/d>b</a>"),
+                [("links", 1, "links differ")],
+            )

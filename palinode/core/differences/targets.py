@@ -20,6 +20,8 @@ _VERBS = {Field.IMAGES: "became", Field.LINKS: "leads to", Field.FORMS: "is now 
 _OF_HEAD = {Field.CANONICAL: "canonical", Field.HREFLANG: "hreflang link", Field.OPEN_GRAPH: "Open Graph address"}
 """Fields whose addresses are the page's own, so that pages that differ alike have none in common."""
 _MISSING, _CAME, _FEWER, _MORE = range(4)
+MOST_REFERENCES = 8_000_000
+"""References of both sides, of all pairs that differ in one of the fields, that are held beside each other."""
 
 
 @dataclass(frozen=True)
@@ -115,16 +117,15 @@ def _replaced(missing: list[str], came: list[str]) -> Iterator[tuple[str, str]]:
 
     One stands in another's place that has the same path, or the same name of a file; or where both are the only ones.
     """
-    left, right = list(missing), list(came)
+    left, right = dict.fromkeys(missing), dict.fromkeys(came)
     for key in (addresses.path, _name):
         there = {key(text): text for text in right}
         for text in list(left):
             if (other := there.pop(key(text), None)) is not None:
                 yield text, other
-                left.remove(text)
-                right.remove(other)
+                del left[text], right[other]
     if len(left) == len(right) == 1:
-        yield left[0], right[0]
+        yield next(iter(left)), next(iter(right))
         return
     yield from ((text, "") for text in left)
     yield from (("", text) for text in right)
@@ -137,6 +138,10 @@ def _name(address: str) -> str:
 def _changed(pairs: DifferingPairs) -> Iterator[_Target]:
     """Yield the targets to which some pages refer more or less often than their partners."""
     sides = [_of_differing(pairs, one) for one in (pairs.left_refers, pairs.right_refers)]
+    sizes = sum(np.bincount(one[0], minlength=len(pairs.bits)) for one in sides)
+    # Those that would take too much memory beside the others are told as a whole.
+    looked_at = np.cumsum(sizes) <= MOST_REFERENCES
+    sides = [tuple(column[looked_at[one[0]]] for column in one) for one in sides]
     pair, place, target = (np.concatenate([one[at] for one in sides]) for at in range(3))
     right = np.repeat(np.array([0, 1]), [len(one[0]) for one in sides])
     if not len(pair):

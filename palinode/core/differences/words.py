@@ -41,7 +41,8 @@ def words(
     named = np.zeros(len(pairs.bits), np.int32)
     for place, left, right in texts(at) if len(at) else ():
         bits = int(pairs.bits[place])
-        changes = list(changed(left.blocks, right.blocks)) if bits & (1 << Field.TEXT | 1 << Field.HEADINGS) else []
+        in_words = bits & (1 << Field.TEXT | 1 << Field.HEADINGS)
+        changes = list(changed(left.blocks, right.blocks)) if in_words and _is_little(left, right) else []
         if 0 < len(changes) <= MOST_BLOCKS:
             named[place] |= 1 << Field.TEXT | 1 << Field.HEADINGS
             for form in dict.fromkeys(changes):
@@ -53,6 +54,12 @@ def words(
             for form in _open_graph(pairs, place, left, right):
                 forms[form].append(place)
     return [_difference(form, places, links.get(form, frozenset())) for form, places in forms.items()], named
+
+
+def _is_little(left: PageText, right: PageText) -> bool:
+    """Whether so few blocks stand on one side alone that they can be told; it takes no time to say so."""
+    one, other = ({text for _, text in page.blocks} for page in (left, right))
+    return max(len(one - other), len(other - one)) <= MOST_BLOCKS
 
 
 def changed(left: Sequence[Block], right: Sequence[Block]) -> Iterator[Form]:
