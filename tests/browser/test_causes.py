@@ -117,3 +117,34 @@ class CausesTest(BrowserTestCase):
         self.assertTrue(told.startswith("# Mill: 2 things to do for the editor"), told)
         self.assertIn("/people/n4", told)
         self.assertIn("wheel.png", told)
+
+
+class FoldedTest(BrowserTestCase):
+    """A site of many sections, of which most fare alike."""
+
+    def test_sections_that_fare_alike_are_folded_into_one_and_labels_do_not_overlap(self):
+        names = [f"/{year}/log" for year in range(2010, 2016)] + [f"/part-{n}/x" for n in range(10)]
+        left = {"/": page("Home", *names)} | {name: page(name, text=f"text of {name}") for name in names}
+        right = dict(left) | {"/part-3/x": Answer(status=404)}
+        old, new = self.serve(left, right)
+        of_move = self.move(old, new)
+        self.baseline(of_move)
+        self.capture(of_move, "destination")
+        comparison_job.make(of_move.comparisons.get())
+        self.sign_in()
+        self.open(f"/moves/{of_move.pk}")
+        self.wait_text("Not ready to switch.")
+        read = "return [...document.querySelectorAll('svg[aria-label=\"The sections crossing\"] text')].map(e => "
+        read += (
+            "[e.firstChild.textContent, ...['left', 'top', 'right', 'bottom'].map(s => e.getBoundingClientRect()[s])])"
+        )
+        labels = self.browser.execute_script(read)
+        words = [label[0] for label in labels]
+        self.assertIn("six years", words)
+        self.assertIn("nine sections", words)
+        self.assertIn("/part-3", words)
+        self.assertNotIn("/2012", words)
+        for at, (one, *a) in enumerate(labels):
+            for other, *b in labels[at + 1 :]:
+                apart = a[2] <= b[0] or b[2] <= a[0] or a[3] <= b[1] + 2 or b[3] <= a[1] + 2
+                self.assertTrue(apart, f"{one} lies on {other}")

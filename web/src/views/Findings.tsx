@@ -168,7 +168,7 @@ function OneByOne({ framed }: { framed: Framed }) {
         {STATES.map(([one, name]) => (
           <Chip key={one} name={name} number={shown?.states[one] ?? 0} on={state === one} onClick={() => change({ state: one === "open" ? "" : one, list: "all" })} />
         ))}
-        <Pick label="Weight" value={weight} onPick={(value) => change({ weight: value, list: "all" })} className="ml-3">
+        <Pick label="Weight" value={weight} onPick={(value) => change({ weight: value, list: "all" })} className="ml-3 max-[599px]:ml-0">
           <option value="">Weight: all</option>
           {Object.entries(WEIGHT_WORDS).map(([one, name]) => (
             <option key={one} value={one}>

@@ -76,7 +76,7 @@ export function FindingsByCause({ framed }: { framed: Framed }) {
         <Chip name="Open" number={number("open")} on onClick={() => change({ list: "all" })} />
         <Chip name="Accepted" number={number("accepted")} on={false} onClick={() => change({ state: "accepted" })} />
         <Chip name="Cleared" number={number("cleared")} on={false} onClick={() => change({ state: "cleared" })} />
-        <Pick label="Who can mend it" value={who} onPick={(value) => change({ who: value })} className="ml-3">
+        <Pick label="Who can mend it" value={who} onPick={(value) => change({ who: value })} className="ml-3 max-[599px]:ml-0">
           <option value="">Who: all</option>
           {people(every).map(([one, causes]) => (
             <option key={one} value={one}>
