@@ -31,15 +31,15 @@ export function Field({ label, fault, hint, mono, lines, onChange, className = "
         {label}
       </label>
       {lines ? <textarea rows={lines} value={rest.value} spellCheck={false} {...held} /> : <input {...rest} {...held} />}
-      {proposal ? (
-        <Button onClick={() => onChange(proposal)} className="mt-1">
-          Use {proposal}
-        </Button>
-      ) : null}
       {fault || hint ? (
         <p id={`${id}-said`} className={`mt-1 text-[13px] ${fault ? "text-madder font-semibold" : "text-soft"}`}>
           {fault ?? hint}
         </p>
+      ) : null}
+      {proposal ? (
+        <Button onClick={() => onChange(proposal)} className="mt-1">
+          Use {proposal}
+        </Button>
       ) : null}
     </div>
   );
