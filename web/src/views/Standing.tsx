@@ -78,8 +78,8 @@ function Since({ since, move }: { since?: { fresh?: number; returned?: number; c
   );
 }
 
-/** Compare again from what is there, when the description was edited since. */
-function Again({ framed, waiting, failed }: { framed: Framed; waiting: boolean; failed: string }) {
+/** Compare again from what is there, where the last comparison failed or there is none; all else orders one by itself. */
+function Again({ framed, waiting, failed, none = false }: { framed: Framed; waiting: boolean; failed: string; none?: boolean }) {
   const { move } = framed;
   const queries = useQueryClient();
   const compare = useMutation({
@@ -93,11 +93,11 @@ function Again({ framed, waiting, failed }: { framed: Framed; waiting: boolean; 
       {compare.error ? <span className="text-madder">{compare.error.message} </span> : null}
       {busy ? (
         "Comparing again …"
-      ) : (
+      ) : failed || none ? (
         <button type="button" className="text-ink underline underline-offset-2" onClick={() => compare.mutate()}>
-          Compare again with the present description
+          {none ? "Compare them" : "Compare again"}
         </button>
-      )}
+      ) : null}
     </p>
   );
 }
@@ -264,7 +264,7 @@ function NotYet({ framed }: { framed: Framed }) {
     return (
       <Notice title="The comparison could not be made.">
         <p role="alert">{latest.why}</p>
-        <Again framed={framed} waiting={false} failed="" />
+        <Again framed={framed} waiting={false} failed="" none />
       </Notice>
     );
   if (running)
@@ -289,7 +289,7 @@ function NotYet({ framed }: { framed: Framed }) {
   return (
     <Notice title="The baseline is recorded.">
       <p>Now capture the destination: the button stands above on the right. The verdict follows by itself.</p>
-      {closed("destination") ? <Again framed={framed} waiting={false} failed="" /> : null}
+      {closed("destination") ? <Again framed={framed} waiting={false} failed="" none /> : null}
     </Notice>
   );
 }
