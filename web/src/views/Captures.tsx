@@ -30,7 +30,7 @@ export function Captures({ framed }: { framed: Framed }) {
   const proposed =
     move.baseline === null ? captures.findLast((one) => one.side === "source" && one.state === "closed" && one.judgement?.stands && one.pages > 0) : undefined;
   return (
-    <div ref={top} className="min-h-0 flex-1 overflow-y-auto">
+    <div ref={top} className="min-h-0 flex-1 overflow-y-auto [scrollbar-gutter:stable]">
       <h1 className="sr-only">Captures</h1>
       {[...running, ...asked.filter(isOpen)].map((one) => (
         <Running key={one.id} capture={one} move={move.id} />

@@ -90,7 +90,7 @@ export function Decisions({ framed }: { framed: Framed }) {
   const only = Number(search.get("decision") ?? 0);
   const shown = found.data.filter((one) => (only ? one.id === only : !of || one.kind === of));
   return (
-    <div className="min-h-0 flex-1 overflow-y-auto">
+    <div className="min-h-0 flex-1 overflow-y-auto [scrollbar-gutter:stable]">
       <h1 className="sr-only">Decisions</h1>
       <div className="flex shrink-0 flex-wrap items-center gap-2 px-6 py-2.5" role="search">
         <Chip name="All" number={found.data.length} on={!of && !only} onClick={() => setSearch({}, { replace: true })} />

@@ -32,7 +32,7 @@ export function Evidence({ framed }: { framed: Framed }) {
   const faulty = segments.filter((one) => one.fault);
   const verified = segments.filter((one) => one.verified_at && !one.fault);
   return (
-    <div className="min-h-0 flex-1 overflow-y-auto">
+    <div className="min-h-0 flex-1 overflow-y-auto [scrollbar-gutter:stable]">
       <div className="border-edge flex flex-wrap items-start gap-3 border-b px-6 pt-5 pb-4">
         <div className="min-w-[min(260px,100%)] flex-1">
           <h1 className="text-[26px] leading-8">
