@@ -22,14 +22,17 @@ def matches(one: Sequence[Hashable], other: Sequence[Hashable]) -> list[Match]:
     end = next((i for i, (a, b) in enumerate(tail) if a != b), min(len(one), len(other)) - start)
     inner, beside = one[start : len(one) - end], other[start : len(other) - end]
     found = [(0, 0, start)] if start else []
-    if not inner or not beside or set(inner).isdisjoint(beside):
-        pass
-    elif _is_small(inner, beside):
-        blocks = SequenceMatcher(None, inner, beside, autojunk=False).get_matching_blocks()
-        found += [(start + a, start + b, size) for a, b, size in blocks if size]
-    else:
-        found += [(start + a, start + b, 1) for a, b in _anchors(inner, beside)]
+    if not set(inner).isdisjoint(beside):
+        found += [(start + a, start + b, size) for a, b, size in _inner(inner, beside)]
     return found + ([(len(one) - end, len(other) - end, end)] if end else [])
+
+
+def _inner(one: Sequence[Hashable], other: Sequence[Hashable]) -> Iterator[Match]:
+    """Yield the runs that are the same of what lies between a common beginning and end."""
+    if _is_small(one, other):
+        yield from (run for run in SequenceMatcher(None, one, other, autojunk=False).get_matching_blocks() if run.size)
+    else:
+        yield from ((a, b, 1) for a, b in _anchors(one, other))
 
 
 def opcodes(one: Sequence[Hashable], other: Sequence[Hashable]) -> Iterator[Opcode]:

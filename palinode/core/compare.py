@@ -190,12 +190,9 @@ def judge(paired: Paired, pairs: DifferingPairs, told: Told, right: PageDetails,
         _figures(pairs.left, paired.left.noindex[paired.rows[at]]),
         _figures(pairs.right, paired.right.noindex[paired.pairs.partner[at]]),
     )
-    said = list(map(wording.differences, told.own.tolist(), *figures))
+    many = [told.many.get(place, _NOT_MANY) for place in range(len(at))]
+    said = list(map(wording.differences, told.own.tolist(), *figures, many))
     _named(told, said)
-    for (place, field), number in told.many.items():
-        # Where as many came as went, their number says more than that they differ.
-        if said[place].get(field, "").endswith((" differ", " differs")):
-            said[place][field] = f"{number:,} {wording.PARTS.get(field, field.label)} differ"
     change, right_texts = _addresses(paired, right)
     is_retired = _is_retired(paired.left.ident[paired.rows], paired.texts, retired)
     fate = fates.judge(is_retired, paired.pairs.partner, paired.pairs.asked, change, changed)
@@ -204,6 +201,7 @@ def judge(paired: Paired, pairs: DifferingPairs, told: Told, right: PageDetails,
     return _rows(paired, change, changed, shared, fate, details, right_texts, right, found)
 
 
+_NOT_MANY: dict[Field, int] = {}
 _NAMED = 2
 """Addresses of images or links that a row names where several differ."""
 

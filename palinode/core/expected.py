@@ -14,6 +14,7 @@ from palinode.core import findings
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.pages import kinds
 from palinode.core.differences.words import changed, locus_of
+from palinode.core.judgement import SomePages
 from palinode.core.markup import parse
 
 _NUMBER = re.compile(r"\d+(?:[.,]\d+)*")
@@ -154,6 +155,13 @@ class Expectation:
                 return f"numbers in {fields}" + (f", up to {self.tolerance:g} %" if self.tolerance < 100 else "")
         return f"what stands in {self.selector}"
 
+    @property
+    def where(self) -> SomePages | None:
+        """On which pages alone it holds; None for all."""
+        if not (self.section or self.address):
+            return None
+        return SomePages(self.section, addresses.idents([self.address] if self.address else []))
+
     def replaced(self, text: str) -> str:
         """Return a text of the source as the destination is meant to say it."""
         parts, said, at = self.words.split("*"), [], 0
@@ -288,7 +296,7 @@ def set_aside(
 
 def in_part(one: Expectation, differing: Differing) -> np.ndarray:
     """Return bool (n,): findings on several pages that an expectation sets aside on some of them alone."""
-    if one.what != What.FIELD or not (one.section or one.address):
+    if one.what != What.FIELD or one.where is None:
         return np.zeros(len(differing.kind), bool)
     about = [at for at, kind in enumerate(differing.kinds) if one.about(kind)]
     found: np.ndarray = differing.shared & np.isin(differing.kind, about)

@@ -15,7 +15,7 @@ from palinode.core.checks.kind import Kind
 from palinode.core.checks.pages import kinds
 from palinode.core.differences import Difference
 from palinode.core.fields import Field
-from palinode.core.findings import Findings, digest, subject
+from palinode.core.findings import Findings, subject
 from palinode.core.ledger import Ledger
 
 _LOST = (kinds.LOST, kinds.STOOD_IN)
@@ -37,10 +37,10 @@ def find(ledger: Ledger, findings: Findings) -> np.ndarray:
     lost = _lost(findings)
     if lost:
         _page_numbers(ledger, findings, lost, follows)
-        links = _links(findings, lost, follows)
+        links = _links(ledger, findings, lost, follows)
         _template_links(ledger, findings, lost, follows)
         if links:
-            _words(ledger, findings, lost, follows)
+            _words(ledger, findings, lost, links, follows)
     _same_faults(findings, follows)
     for _ in range(3):
         owner = follows[follows]
@@ -66,20 +66,31 @@ def _same_faults(findings: Findings, follows: np.ndarray) -> None:
             follows[place] = owner
 
 
-def _links(findings: Findings, lost: dict[int, int], follows: np.ndarray) -> bool:
-    """Let links to lost pages that are gone, or lead elsewhere, follow from these; say whether there are any."""
-    at = np.flatnonzero(findings.of(kinds.LINKS))
-    fewer = digest("times")
-    for place, told in zip(at.tolist(), findings.subject[at].tolist(), strict=True):
-        if not _leads_back(findings.detail[place]):
-            follows[place] = lost.get(told, lost.get(told ^ fewer, -1))
-    return bool((follows[at] >= 0).any())
+def _links(ledger: Ledger, findings: Findings, lost: dict[int, int], follows: np.ndarray) -> dict[int, list[int]]:
+    """Let links to lost pages that are gone, or lead elsewhere, follow from these.
+
+    Return the rows of such links, each with the places of those that say that the pages are lost.
+    """
+    places, found = dict(_places(findings, kinds.LINKS)), defaultdict[int, list[int]](list)
+    for one in ledger.differences.told:
+        if one.field != Field.LINKS or not one.fewer or (owner := lost.get(addresses.ident(one.about))) is None:
+            continue
+        for row in one.at.tolist():
+            found[row].append(owner)
+        place = places.get(subject(one.about, one.locus))
+        if place is not None and not _leads_back(one, ledger.right_address[int(one.at[0])]):
+            follows[place] = owner
+    return found
 
 
-def _leads_back(detail: str) -> bool:
-    """Whether a link leads to the same path of another host: it was not replaced, whatever became of its page."""
-    before, _, after = detail.removeprefix("link to ").partition(" leads to ")
-    return "://" in after and addresses.path(after) == (addresses.path(before) if "://" in before else before)
+def _leads_back(one: Difference, page: str) -> bool:
+    """Whether a link leads to the same path of another host than that of its ``page`` (address).
+
+    It was not replaced, whatever became of the page to which it leads.
+    """
+    before, _, after = one.looks.partition(" ")
+    alike = addresses.path(before) == addresses.path(after)
+    return bool(after) and alike and addresses.origin(after) != addresses.origin(page)
 
 
 def _template_links(ledger: Ledger, findings: Findings, lost: dict[int, int], follows: np.ndarray) -> None:
@@ -111,22 +122,19 @@ def _page_numbers(ledger: Ledger, findings: Findings, lost: dict[int, int], foll
             follows[place] = owners.get(int(ledger.section[row]), -1)
 
 
-def _words(ledger: Ledger, findings: Findings, lost: dict[int, int], follows: np.ndarray) -> None:
-    """Let what pages say of lost pages that they no longer lead to follow from these."""
-    names: dict[int, list[int]] = defaultdict(list)
-    for one in ledger.differences.told:
-        if one.field == Field.LINKS and (place := lost.get(addresses.ident(one.about))) is not None:
-            for row in one.at.tolist():
-                names[row].append(place)
+def _words(
+    ledger: Ledger, findings: Findings, lost: dict[int, int], links: dict[int, list[int]], follows: np.ndarray
+) -> None:
+    """Let what pages say of lost pages that they no longer lead to (``links``) follow from these."""
     texts = {kind: dict(_places(findings, kind)) for kind in (kinds.TEXT, kinds.HEADINGS)}
     for one in ledger.differences.told:
         if one.field not in (Field.TEXT, Field.HEADINGS):
             continue
         place = texts[kinds.OF_FIELD[one.field]].get(subject(one.about, one.locus), -1)
         rows = one.at[:_MOST_ROWS].tolist()
-        if place < 0 or not all(row in names for row in rows):
+        if place < 0 or not all(row in links for row in rows):
             continue
-        of_all = set.intersection(*(set(names[row]) for row in rows))
+        of_all = set.intersection(*(set(links[row]) for row in rows))
         lost_rows = {owner: int(findings.row[owner]) for owner in sorted(of_all)}
         called = {owner: _names(ledger.left_title[row], ledger.left_address[row]) for owner, row in lost_rows.items()}
         named = [lost.get(ident, -1) for ident in addresses.idents(sorted(one.named)).tolist()]

@@ -79,7 +79,7 @@ class ShownOn:
     """Ranks in the ledger of pages."""
 
 
-Shown = Callable[[np.ndarray], Sequence[ShownOn]]
+PagesOf = Callable[[np.ndarray], Sequence[ShownOn]]
 """Gives the pages that show some findings, by their places."""
 
 
@@ -152,7 +152,7 @@ def judge(
     causes: Sequence[Mapping[str, Any]],
     basis: Basis,
     stage: str,
-    shown_on: Shown = lambda places: (),
+    shown_on: PagesOf = lambda places: (),
 ) -> Judged:
     """Judge the findings of a comparison.
 
@@ -181,7 +181,7 @@ def _in_part(
     found: Found,
     decision: np.ndarray,
     in_part: Sequence[InPart],
-    shown_on: Shown,
+    shown_on: PagesOf,
 ) -> tuple[np.ndarray, dict[int, int]]:
     """Return decisions with those that set a finding aside on all its pages together; and on how many, if not on all.
 
@@ -205,7 +205,7 @@ def _in_part(
 
 
 def _weighed(
-    found: Found, causes: Sequence[Mapping[str, Any]], weight: np.ndarray, is_open: np.ndarray, shown_on: Shown
+    found: Found, causes: Sequence[Mapping[str, Any]], weight: np.ndarray, is_open: np.ndarray, shown_on: PagesOf
 ) -> list[Weighed]:
     """Return the causes of open findings, by weight, then by number of rows."""
     count = np.bincount(found.cause[is_open & (found.cause >= 0)], minlength=len(causes))
@@ -219,7 +219,7 @@ def _weighed(
     return sorted(weighed, key=lambda one: (one.weight, -one.rows))
 
 
-def _rows(found: Found, chosen: np.ndarray, shown_on: Shown) -> int:
+def _rows(found: Found, chosen: np.ndarray, shown_on: PagesOf) -> int:
     """Return on how many rows of pages some findings stand, or on how many pages that show them."""
     here = chosen & (found.check == PAGES)
     several = np.flatnonzero(chosen & (found.row < 0))

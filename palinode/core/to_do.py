@@ -4,7 +4,7 @@ import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
-from palinode.core import address as addresses
+from palinode.core import address
 from palinode.core.causes.cause_kind import Who
 from palinode.core.weight import Weight
 from palinode.core.wording import number
@@ -17,7 +17,7 @@ _MARKS = re.compile(r"([\\`*_\[\]<>|#~])")
 
 
 @dataclass(frozen=True)
-class Place:
+class TaskAddress:
     """One address where something is to be done."""
 
     source: str
@@ -35,7 +35,7 @@ class Task:
     title: str
     remedy: str
     instead: str
-    places: Iterable[Place]
+    addresses: Iterable[TaskAddress]
     """In the order in which they are told; read once."""
 
 
@@ -47,7 +47,7 @@ def text(heading: str, tasks: Iterable[Task]) -> Iterator[str]:
         yield f"\n{at}. {_WEIGHTS[task.weight]}: {task.title}\n   {task.remedy}\n"
         if task.instead:
             yield f"   Or something else: {task.instead}\n"
-        yield from (f"   - {_place(place)}\n" for place in task.places)
+        yield from (f"   - {_place(place)}\n" for place in task.addresses)
     if not at:
         yield "\nNothing to do.\n"
 
@@ -60,7 +60,7 @@ def markdown(heading: str, tasks: Iterable[Task]) -> Iterator[str]:
         yield f"\n## {at}. {_escaped(task.title)}\n\n**{_WEIGHTS[task.weight]}.** {_escaped(task.remedy)}\n\n"
         if task.instead:
             yield f"*Or something else:* {_escaped(task.instead)}\n\n"
-        yield from (f"- [ ] {_escaped(_place(place))}\n" for place in task.places)
+        yield from (f"- [ ] {_escaped(_place(place))}\n" for place in task.addresses)
     if not at:
         yield "\nNothing to do.\n"
 
@@ -69,7 +69,7 @@ def rows(tasks: Iterable[Task]) -> Iterator[tuple[str, ...]]:
     """Yield a row for each address, in the order of COLUMNS."""
     for task in tasks:
         head = (task.who.label, _WEIGHTS[task.weight], task.title, task.remedy)
-        yield from ((*head, place.source, place.destination, place.detail) for place in task.places)
+        yield from ((*head, place.source, place.destination, place.detail) for place in task.addresses)
 
 
 def heading(move: str, who: Who | None, tasks: int) -> str:
@@ -78,9 +78,9 @@ def heading(move: str, who: Who | None, tasks: int) -> str:
     return f"{move}: {number(tasks, 'thing')} to do{whose}"
 
 
-def _place(place: Place) -> str:
+def _place(place: TaskAddress) -> str:
     named = place.destination or place.source
-    if place.source and place.destination and addresses.path(place.source) != addresses.path(place.destination):
+    if place.source and place.destination and address.path(place.source) != address.path(place.destination):
         named = f"{place.source} → {place.destination}"
     return f"{named}: {place.detail}" if place.detail else named
 

@@ -1,5 +1,6 @@
 """What a ledger says about a row, in a few words."""
 
+from collections.abc import Mapping
 from functools import cache, lru_cache
 from typing import NamedTuple
 
@@ -123,9 +124,12 @@ class Figures(NamedTuple):
     forms: int
 
 
-def differences(bits: int, left: Figures, right: Figures) -> dict[Field, str]:
-    """Say what differs in each field that does, the first first; ``bits`` are those of core/fields.py."""
-    return {field: _difference(field, left, right) for field in _told(bits)}
+def differences(bits: int, left: Figures, right: Figures, many: Mapping[Field, int]) -> dict[Field, str]:
+    """Say what differs in each field that does, the first first; ``bits`` are those of core/fields.py.
+
+    ``many`` says in how much, where it is too much to be told one by one.
+    """
+    return {field: _difference(field, left, right, many.get(field, 0)) for field in _told(bits)}
 
 
 @cache
@@ -135,27 +139,32 @@ def _told(bits: int) -> tuple[Field, ...]:
     return tuple(field for field in dict.fromkeys([*first, *Field]) if bits >> field & 1)
 
 
-def _difference(field: Field, left: Figures, right: Figures) -> str:
+def _difference(field: Field, left: Figures, right: Figures, many: int) -> str:
     match field:
         case Field.TEXT:
-            return _counted(left.words - right.words, "word", "fewer") or "text differs"
+            return _counted(left.words - right.words, "word", "fewer") or _differs(field, many)
         case Field.TITLE:
             title = right.title
             return f"title now “{title[:60]}{'…' if len(title) > 60 else ''}”" if title else "title missing"
         case Field.ROBOTS:
             return "noindex" if right.noindex and not left.noindex else "robots differ"
         case Field.IMAGES:
-            return _counted(left.images - right.images, "image", "missing") or "images differ"
+            return _counted(left.images - right.images, "image", "missing") or _differs(field, many)
         case Field.LINKS:
-            return _counted(left.links - right.links, "link", "missing") or "links differ"
+            return _counted(left.links - right.links, "link", "missing") or _differs(field, many)
         case Field.FORMS:
-            return _counted(left.forms - right.forms, "form", "missing") or "forms differ"
+            return _counted(left.forms - right.forms, "form", "missing") or _differs(field, many)
+    return _differs(field, many)
+
+
+def _differs(field: Field, many: int) -> str:
+    if many:
+        return f"{many:,} {'paragraphs' if field == Field.TEXT else field.label} differ"
     return _DIFFERS[field]
 
 
-PARTS = {Field.TEXT: "paragraphs"}
-"""What several of a field are called, where it is not the field's own name."""
-_DIFFERS = {field: f"{field.label} differ{'' if field == Field.HEADINGS else 's'}" for field in Field}
+_PLURAL = (Field.HEADINGS, Field.IMAGES, Field.LINKS, Field.FORMS)
+_DIFFERS = {field: f"{field.label} differ{'' if field in _PLURAL else 's'}" for field in Field}
 
 
 def _counted(missing: int, name: str, less: str) -> str:

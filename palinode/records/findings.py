@@ -15,7 +15,7 @@ from palinode.core.checks.thread import Thread
 from palinode.core.findings import State
 from palinode.core.judgement import ShownOn, SomePages, marks
 from palinode.core.weight import Weight
-from palinode.records import bulk_copy, decisions, judgements, outcome_items, outcome_rows
+from palinode.records import bulk_copy, judgements, outcome_items, outcome_rows
 from palinode.records.judgements import DROPPED, JudgedFindings
 from palinode.records.models import CheckOutcome, Comparison, Decision, Move
 from palinode.records.outcome_items import Listed
@@ -90,7 +90,7 @@ def _in_part(judged: JudgedFindings) -> dict[int, np.ndarray]:
     records = judged.records[places]
     known = marks(records["key"].astype(np.int64), records["seen"].astype(np.int64))
     found = {}
-    for part in decisions.accepted(judged.comparison.move).in_part:
+    for part in judgements.accepted(judged).in_part:
         about = np.zeros(len(judged.records), bool)
         about[places[np.isin(known, part.marks)]] = True
         found[part.decision] = about
@@ -141,7 +141,7 @@ def _as_on(judged: JudgedFindings, rows: Sequence[int], found: list[dict[str, An
     if not any(one["aside"] for one in found):
         return found
     pages = _pages(judged, rows)
-    accepted = decisions.accepted(judged.comparison.move).in_part
+    accepted = judgements.accepted(judged).in_part
     some = judged.records[[one["number"] for one in found]]
     told = []
     for one, mark in zip(found, marks(some["key"].astype(np.int64), some["seen"].astype(np.int64)), strict=True):

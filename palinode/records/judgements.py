@@ -2,7 +2,7 @@
 
 import zlib
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cached_property
 from typing import Any
@@ -10,15 +10,17 @@ from typing import Any
 import numpy as np
 from django.db import connection
 
+from palinode.core import expected
 from palinode.core.causes.cause import Cause
 from palinode.core.checks import registry
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.pages import kinds
-from palinode.core.findings import Before, FindingHistory, Findings, LeftOver, Shown, State
-from palinode.core.judgement import Found, Judged, ShownOn
+from palinode.core.expected import Differing
+from palinode.core.findings import Before, FindingHistory, Findings, LeftOver, ShownBefore, State
+from palinode.core.judgement import Accepted, Found, InPart, Judged, ShownOn
 from palinode.core.standing import Basis
 from palinode.core.weight import Weight
-from palinode.records import outcome_items
+from palinode.records import decisions, outcome_items
 from palinode.records.models import (
     CheckOutcome,
     Comparison,
@@ -164,11 +166,11 @@ def before(comparison: Comparison | None) -> Before:
     )
 
 
-def shown(comparison: Comparison | None, at: np.ndarray) -> Shown:
+def shown(comparison: Comparison | None, at: np.ndarray) -> ShownBefore:
     """Return the pages that showed some findings (places) of a comparison."""
     if comparison is None:
-        return Shown(at, [])
-    return Shown(at, [one.ident for one in shown_on(JudgedFindings(comparison), at)])
+        return ShownBefore(at, [])
+    return ShownBefore(at, [one.ident for one in shown_on(JudgedFindings(comparison), at)])
 
 
 def shown_on(judged: JudgedFindings, at: np.ndarray) -> list[ShownOn]:
@@ -280,6 +282,26 @@ def found(judged: JudgedFindings) -> Found:
         follows=records["follows"].astype(np.int64),
         has_before=bool(judged.found and judged.found.has_before),
     )
+
+
+def differing(judged: JudgedFindings, at: np.ndarray, left: list[str], right: list[str]) -> Differing:
+    """Return some findings (places) as expectations look at them; ``left`` and ``right`` are their addresses."""
+    records = judged.records[at]
+    kind, subject = records["kind"].astype(np.int16), records["subject"].astype(np.int64)
+    return Differing(tuple(judged.kinds), kind, subject, records["row"] < 0, left, right)
+
+
+def accepted(judged: JudgedFindings) -> Accepted:
+    """Return what people accepted, and what they expect on some pages alone of what several show."""
+    move = judged.comparison.move
+    said, marks, nothing = decisions.accepted(move), found(judged).marks, [""] * len(judged.records)
+    every = differing(judged, np.arange(len(marks)), nothing, nothing)
+    expectations = [
+        InPart(one.number, np.sort(marks[meant]), one.where)
+        for one in decisions.expected(move)
+        if one.where and (meant := expected.in_part(one, every)).any()
+    ]
+    return replace(said, in_part=tuple(sorted([*said.in_part, *expectations], key=lambda part: part.decision)))
 
 
 def keep(

@@ -104,6 +104,12 @@ class PartsTest(ApiTestCase):
         self.assertEqual(self.post(f"{self.path}expect/", 200, **body)["findings"], 1)
         made = self.post(f"{self.path}expect/", 200, reason="so", **body)["decision"]
         self.assertEqual((self.again()["state"], self.again()["aside"]), ("open", 4))
+        self.assertEqual(self.on_page("people/n1")["state"], "accepted")
+        self.assertEqual(self.on_page("shop/n1")["state"], "open")
+        (decision,) = self.api.get(f"/api/moves/{self.of_move.pk}/decisions/").json()
+        self.assertEqual((decision["findings"], decision["aside"]), (1, 1))
+        self.assertEqual([row["number"] for row in self.found(decision=made)["rows"]], [self.image["number"]])
+        self.post(f"{self.path}revoke/", 409, decision=made)
         self.assertEqual(self.api.delete(f"/api/decisions/{made}/").status_code, 204)
         self.assertEqual(self.again()["aside"], 0)
 

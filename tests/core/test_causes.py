@@ -266,5 +266,5 @@ class WordingTest(unittest.TestCase):
             bits = sum(1 << field for field in fields)
             with self.subTest(said):
                 self.assertEqual(
-                    wording.together(wording.differences(bits, self.figures(), self.figures(**more))), said
+                    wording.together(wording.differences(bits, self.figures(), self.figures(**more), {})), said
                 )

@@ -8,7 +8,7 @@ from palinode.core import findings
 from palinode.core.checks.pages import findings as page_findings
 from palinode.core.checks.pages import kinds
 from palinode.core.fields import Field
-from palinode.core.findings import Before, Shown
+from palinode.core.findings import Before, ShownBefore
 from palinode.core.weight import Weight
 from tests.core.build import causes_of, html, ledger
 
@@ -132,7 +132,7 @@ class HistoryTest(unittest.TestCase):
     def left_over(self, before, pages, looked=("pages",)):
         """Return what became of what is missing, as letters: gone, unseen, dropped, or there."""
         at = findings.missing(self.KEY, before)
-        shown = Shown(at, [np.array(one, np.int64) for one in pages])
+        shown = ShownBefore(at, [np.array(one, np.int64) for one in pages])
         found = findings.left_over(before, shown, set(looked), np.array([50, 51]), np.array([60, 61]))
         words = zip("gud", (found.gone, found.unseen, found.dropped), strict=True)
         told = [[word if one else "" for one in column.tolist()] for word, column in words]

@@ -100,12 +100,7 @@ def _plain(comparisons: Sequence[Comparison]) -> list[dict[str, Any]]:
 
 
 def _standing(one: Comparison) -> dict[str, Any]:
-    """Return its standing; causes of an earlier version say what all of their kind say."""
-    causes = []
-    for cause in one.standing.get("causes", []):
-        kind = cause_kind.of(cause["kind"])
-        causes.append({"certainty": kind.certainty.word, "who": kind.who.value, **cause})
-    return {**one.standing, "causes": causes}
+    return {**one.standing, "causes": [cause_kind.told(cause) for cause in one.standing.get("causes", [])]}
 
 
 def _head(capture: Capture, move: Move) -> dict[str, Any]:

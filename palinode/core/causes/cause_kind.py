@@ -1,7 +1,9 @@
 """Kinds of causes: how certain each is, who can mend it, and what tells it from others that would explain the same."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import IntEnum, StrEnum
+from typing import Any
 
 
 class Certainty(IntEnum):
@@ -122,3 +124,12 @@ _OTHER = CauseKind(Who.ADMINISTRATOR, Certainty.SHOWN)
 def of(word: str) -> CauseKind:
     """Return the kind of a word; of one that has no line of its own, what an administrator can mend."""
     return KINDS.get(word, _OTHER)
+
+
+def told(cause: Mapping[str, Any]) -> dict[str, Any]:
+    """Return a cause, as it is kept, with its certainty and who can mend it.
+
+    One that an earlier version kept says neither: it has those of its kind.
+    """
+    kind = of(cause["kind"])
+    return {"certainty": kind.certainty.word, "who": kind.who.value, **cause}

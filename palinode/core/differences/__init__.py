@@ -46,7 +46,7 @@ def find(pairs: DifferingPairs, sources: Sources) -> Told:
     return Told(kept, (own | whole).astype(np.int32), shared & ~own & ~whole, whole, many)
 
 
-def _bounded(every: list[Difference], number: int) -> tuple[list[Difference], np.ndarray, dict[tuple[int, Field], int]]:
+def _bounded(every: list[Difference], number: int) -> tuple[list[Difference], np.ndarray, dict[int, dict[Field, int]]]:
     """Return the differences that are told one by one, and the fields of pages that have too many of them.
 
     The latter as int32 (number,) and, by place and field, with how many.
@@ -62,7 +62,9 @@ def _bounded(every: list[Difference], number: int) -> tuple[list[Difference], np
     left_out = set(map(id, several[MOST:]))
     kept = [one for one in every if id(one) not in left_out and not (len(one.at) == 1 and many[one.at[0], one.field])]
     bits: np.ndarray = many.astype(np.int32) @ (1 << np.arange(len(Field), dtype=np.int32))
-    told = {(place, Field(of)): int(count[place, of]) for place, of in np.argwhere(count > MOST_OF_A_PAGE).tolist()}
+    told: dict[int, dict[Field, int]] = {}
+    for place, of in np.argwhere(count > MOST_OF_A_PAGE).tolist():
+        told.setdefault(place, {})[Field(of)] = int(count[place, of])
     return kept, bits.astype(np.int32), told
 
 

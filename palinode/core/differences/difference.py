@@ -33,6 +33,8 @@ class Difference:
     """Addresses, as the source has them, of links whose words are gone."""
     shared: bool = False
     """So many pages show it that it leaves their fates alone."""
+    fewer: bool = False
+    """What it is about stands there no more, or less often."""
 
 
 @dataclass(frozen=True)
@@ -106,5 +108,5 @@ class Told:
     """int32: fields in which it differs as many others do."""
     whole: np.ndarray = field(default_factory=lambda: np.zeros(0, np.int32))
     """int32: fields of which a page differs in more than single differences name, and is told as a whole."""
-    many: dict[tuple[int, Field], int] = field(default_factory=dict)
-    """Place and field of a page that differs in too much to be told one by one, and in how much."""
+    many: dict[int, dict[Field, int]] = field(default_factory=dict)
+    """By place and field, in how much a page differs that differs in too much to be told one by one."""

@@ -67,12 +67,12 @@ def _of_body(named: list[_Named], homes: tuple[str, str]) -> Iterator[Difference
         at, noun = here[0][0].at, _NOUNS[field]
         for before, after in _replaced([text for _, text in missing], [text for _, text in came]):
             if not after:
-                yield Difference(field, "", f"{noun}{told(before, homes[0])} is missing", at, before)
+                yield Difference(field, "", f"{noun}{told(before, homes[0])} is missing", at, before, fewer=True)
             elif not before:
                 yield Difference(field, "came", f"{noun}{told(after, homes[1])} came", at, after)
             else:
                 said = f"{noun}{told(before, homes[0])} {_VERBS[field]} {told(after, homes[1])}"
-                yield Difference(field, "", said, at, before, f"{before} {after}")
+                yield Difference(field, "", said, at, before, f"{before} {after}", fewer=True)
         for target, text in here:
             if target.what in (_FEWER, _MORE):
                 few = "fewer" if target.what == _FEWER else "more"
@@ -83,6 +83,7 @@ def _of_body(named: list[_Named], homes: tuple[str, str]) -> Iterator[Difference
                     at,
                     text,
                     few,
+                    fewer=target.what == _FEWER,
                 )
 
 

@@ -11,14 +11,14 @@ _SHORTEST = 3
 """Characters that two titles begin or end with alike, so that the rest is what changed."""
 _FEWEST = 2
 
-Form = tuple[str, str, str]
+TitleForm = tuple[str, str, str]
 """``end``, ``begin``, ``whole`` or ``missing``; what stood there, and what stands there now."""
 
 
 def titles(pairs: DifferingPairs) -> Iterator[Difference]:
     """Yield differences of titles; of the forms that a pair may show, the one that most pairs show."""
-    forms: dict[Form, list[int]] = {}
-    alone: dict[int, Form] = {}
+    forms: dict[TitleForm, list[int]] = {}
+    alone: dict[int, TitleForm] = {}
     for place in pairs.differ(Field.TITLE).tolist():
         left, right = pairs.left.title[place], pairs.right.title[place]
         alone[place] = ("whole", left, right)
@@ -30,19 +30,19 @@ def titles(pairs: DifferingPairs) -> Iterator[Difference]:
             for place in here:
                 del alone[place]
             yield _difference(form, here)
-    whole: dict[Form, list[int]] = {}
+    whole: dict[TitleForm, list[int]] = {}
     for place, form in alone.items():
         whole.setdefault(form, []).append(place)
     yield from (_difference(form, places) for form, places in whole.items())
 
 
-def _difference(form: Form, places: list[int]) -> Difference:
+def _difference(form: TitleForm, places: list[int]) -> Difference:
     where, before, after = form
     locus = f"{where}\n{before}" if where == "whole" else f"{where}\n{before}\n{after}"
     return Difference(Field.TITLE, locus, _detail(*form), np.array(sorted(places), np.int64))
 
 
-def _forms(left: str, right: str) -> Iterator[Form]:
+def _forms(left: str, right: str) -> Iterator[TitleForm]:
     if not right:
         yield "missing", "", ""
         return

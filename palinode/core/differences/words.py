@@ -24,7 +24,7 @@ _AROUND = 3
 _HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
 _SAID_BY_OTHERS = {"og:title": Field.TITLE, "og:description": Field.DESCRIPTION}
 
-Form = tuple[Field, str, str]
+WordForm = tuple[Field, str, str]
 """Field, what stood there, and what stands there now."""
 
 
@@ -36,8 +36,8 @@ def words(
     A field of which nothing differs that another does not say is among the latter, without a difference.
     """
     at = pairs.differ(Field.HEADINGS, Field.TEXT, Field.OPEN_GRAPH)[:MOST_READ]
-    forms: dict[Form, list[int]] = defaultdict(list)
-    links: dict[Form, frozenset[str]] = {}
+    forms: dict[WordForm, list[int]] = defaultdict(list)
+    links: dict[WordForm, frozenset[str]] = {}
     named = np.zeros(len(pairs.bits), np.int32)
     for place, left, right in texts(at) if len(at) else ():
         bits = int(pairs.bits[place])
@@ -62,7 +62,7 @@ def _is_little(left: PageText, right: PageText) -> bool:
     return max(len(one - other), len(other - one)) <= MOST_BLOCKS
 
 
-def changed(left: Sequence[Block], right: Sequence[Block]) -> Iterator[Form]:
+def changed(left: Sequence[Block], right: Sequence[Block]) -> Iterator[WordForm]:
     """Yield what changed, went or came between the blocks of two pages."""
     for _, gone, came in block_changes.runs(list(left), list(right)):
         # Most often one block became another.
@@ -74,7 +74,7 @@ def changed(left: Sequence[Block], right: Sequence[Block]) -> Iterator[Form]:
             yield field, one[1] if one else "", other[1] if other else ""
 
 
-def _links(form: Form, left: PageText) -> frozenset[str]:
+def _links(form: WordForm, left: PageText) -> frozenset[str]:
     """Return the addresses of those links of a page whose words stood in a block, and stand there no more."""
     _, before, after = form
     written = {
@@ -94,7 +94,7 @@ def _in_place(stretch: list[tuple[Block | None, Block | None]]) -> Iterator[tupl
             yield from pairs
 
 
-def _open_graph(pairs: DifferingPairs, place: int, left: PageText, right: PageText) -> Iterator[Form]:
+def _open_graph(pairs: DifferingPairs, place: int, left: PageText, right: PageText) -> Iterator[WordForm]:
     """Yield what Open Graph says otherwise, but for what title and description say already."""
     before, after = dict(left.open_graph), dict(right.open_graph)
     for name in sorted({*before, *after}):
@@ -108,7 +108,7 @@ def _open_graph(pairs: DifferingPairs, place: int, left: PageText, right: PageTe
         yield Field.OPEN_GRAPH, f"{name}\n{one}", f"{name}\n{other}"
 
 
-def _difference(form: Form, places: list[int], links: frozenset[str]) -> Difference:
+def _difference(form: WordForm, places: list[int], links: frozenset[str]) -> Difference:
     field, before, after = form
     at = np.array(places, np.int64)
     at.sort()

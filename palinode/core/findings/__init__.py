@@ -2,7 +2,16 @@
 
 from palinode.core.findings.finding import Finding, digest, subject
 from palinode.core.findings.findings import Findings, Many, columns, joined, ranked
-from palinode.core.findings.history import Before, FindingHistory, LeftOver, Shown, State, history, left_over, missing
+from palinode.core.findings.history import (
+    Before,
+    FindingHistory,
+    LeftOver,
+    ShownBefore,
+    State,
+    history,
+    left_over,
+    missing,
+)
 
 __all__ = [
     "Before",
@@ -11,7 +20,7 @@ __all__ = [
     "Findings",
     "LeftOver",
     "Many",
-    "Shown",
+    "ShownBefore",
     "State",
     "columns",
     "digest",

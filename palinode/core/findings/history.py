@@ -64,7 +64,7 @@ class FindingHistory:
 
 
 @dataclass(frozen=True)
-class Shown:
+class ShownBefore:
     """The pages that showed m findings of the comparison before."""
 
     at: np.ndarray
@@ -105,7 +105,9 @@ def missing(key: np.ndarray, before: Before) -> np.ndarray:
     return np.flatnonzero(find(np.sort(key), before.key) < 0)
 
 
-def left_over(before: Before, shown: Shown, looked: Set[str], not_judged: np.ndarray, retired: np.ndarray) -> LeftOver:
+def left_over(
+    before: Before, shown: ShownBefore, looked: Set[str], not_judged: np.ndarray, retired: np.ndarray
+) -> LeftOver:
     """Return what became of findings that are :func:`missing`.
 
     ``shown`` are the pages that showed them; ``looked`` the checks that were looked at now; ``not_judged`` and

@@ -12,7 +12,6 @@ from palinode.core import rule as rules
 from palinode.core.checks import registry
 from palinode.core.expected import Differing, Expectation, Said, What
 from palinode.core.findings import State
-from palinode.core.judgement import SomePages
 from palinode.core.volatile import Volatile
 from palinode.records import findings as stored
 from palinode.records import judgements
@@ -54,16 +53,12 @@ def tried(comparison: Comparison, expectation: Expectation) -> list[dict[str, An
     )
     volatile = learnt.volatile_of(comparison.left) | learnt.volatile_of(comparison.right)
     aside = set_aside(comparison, differing, [replace(expectation, number=1)], volatile) != 0
-    partly = np.flatnonzero(expected.in_part(expectation, differing))
-    numbers = np.array([rows[at]["number"] for at in partly.tolist()], np.int64)
-    for at, shown in zip(partly.tolist(), judgements.shown_on(judged, numbers), strict=True):
-        aside[at] = some_pages(expectation).among(shown).any()
+    if where := expectation.where:
+        partly = np.flatnonzero(expected.in_part(expectation, differing))
+        numbers = np.array([rows[at]["number"] for at in partly.tolist()], np.int64)
+        for at, shown in zip(partly.tolist(), judgements.shown_on(judged, numbers), strict=True):
+            aside[at] = where.among(shown).any()
     return [row for row, is_meant in zip(rows, aside.tolist(), strict=True) if is_meant]
-
-
-def some_pages(one: Expectation) -> SomePages:
-    """Return where an expectation holds that holds for one page or one section."""
-    return SomePages(one.section, addresses.idents([one.address] if one.address else []))
 
 
 class _Reading:

@@ -1,16 +1,14 @@
 """Judges comparisons: as they are made, and anew when something is decided that changes what findings count for."""
 
 from collections.abc import Sequence
-from dataclasses import replace
 
 import numpy as np
 from django.db import transaction
 from django.utils import timezone
 
-from palinode.core import expected, judgement
+from palinode.core import judgement
 from palinode.core.checks import registry
-from palinode.core.expected import Differing, Expectation
-from palinode.core.judgement import Accepted, Found, InPart
+from palinode.core.expected import Expectation
 from palinode.core.standing import Basis
 from palinode.records import decisions, findings, judgements
 from palinode.records.judgements import JudgedFindings
@@ -35,7 +33,7 @@ def renew(comparison: Comparison, decision: Decision | None = None) -> Judgement
     made = judgement.judge(
         found,
         weights,
-        _accepted(judged, found, expectations),
+        judgements.accepted(judged),
         _aside(judged, expectations),
         judged.found.causes,
         Basis.read(judged.found.basis),
@@ -70,26 +68,6 @@ def renew_due() -> None:
             renew(comparison)
 
 
-def _differing(judged: JudgedFindings, at: np.ndarray, left: list[str], right: list[str]) -> Differing:
-    records = judged.records[at]
-    kind, subject = records["kind"].astype(np.int16), records["subject"].astype(np.int64)
-    return Differing(tuple(judged.kinds), kind, subject, records["row"] < 0, left, right)
-
-
-def _accepted(judged: JudgedFindings, found: Found, expectations: Sequence[Expectation]) -> Accepted:
-    """Return what people accepted, and what they expect on some pages alone of what several show."""
-    accepted = decisions.accepted(judged.comparison.move)
-    nothing = [""] * len(found)
-    differing = _differing(judged, np.arange(len(found)), nothing, nothing)
-    more = [
-        InPart(one.number, np.sort(found.marks[meant]), expected_differences.some_pages(one))
-        for one in expectations
-        if (meant := expected.in_part(one, differing)).any()
-    ]
-    in_part = sorted([*accepted.in_part, *more], key=lambda part: part.decision)
-    return replace(accepted, in_part=tuple(in_part))
-
-
 def _aside(judged: JudgedFindings, expectations: Sequence[Expectation]) -> np.ndarray:
     """Return int64 (n,): for each finding the number of the expectation that sets it aside, 0 for none.
 
@@ -105,7 +83,7 @@ def _aside(judged: JudgedFindings, expectations: Sequence[Expectation]) -> np.nd
     at = np.flatnonzero((aside == 0) & (records["cleared"] == 0))
     if expectations and len(at):
         left, right = findings.sides(judged, at)
-        differing = _differing(judged, at, left, right)
+        differing = judgements.differing(judged, at, left, right)
         comparison = judged.comparison
         volatile = sampling.volatile_of(comparison.left) | sampling.volatile_of(comparison.right)
         aside[at] = expected_differences.set_aside(comparison, differing, list(expectations), volatile)

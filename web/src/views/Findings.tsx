@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 
-import { api, data, type Comparison, type Finding, type Schemas } from "../api/client";
+import { api, data, type Comparison, type Finding, type Move, type Schemas } from "../api/client";
 import { Accept, type Accepting } from "../parts/Accept";
 import { Button } from "../parts/Button";
 import { ExportLinks } from "../parts/ExportLinks";
@@ -54,12 +54,18 @@ const BY_CAUSE = Object.fromEntries([...OF_FINDINGS, "unfold"].map((name) => [na
 /** Open findings by cause, or one by one as soon as something is chosen of them. */
 export function Findings({ framed }: { framed: Framed }) {
   const [search] = useSearchParams();
+  const { move, comparison } = framed;
+  if (!comparison)
+    return (
+      <Notice title="No findings yet.">
+        <p>Capture both sides first. What differs stands here as soon as they are compared.</p>
+      </Notice>
+    );
   const oneByOne = OF_FINDINGS.some((name) => search.has(name));
-  return oneByOne ? <OneByOne framed={framed} /> : <FindingsByCause framed={framed} />;
+  return oneByOne ? <OneByOne move={move} comparison={comparison} /> : <FindingsByCause move={move} comparison={comparison} />;
 }
 
-function OneByOne({ framed }: { framed: Framed }) {
-  const { move, comparison } = framed;
+function OneByOne({ move, comparison }: { move: Move; comparison: Comparison }) {
   const navigate = useNavigate();
   const [shown, setShown] = useState<Found | null>(null);
   const [visible, setVisible] = useState([0, 0]);
@@ -70,7 +76,7 @@ function OneByOne({ framed }: { framed: Framed }) {
   const { marked, mark, clear } = useSelection();
   const queries = useQueryClient();
   const reopen = useMutation({
-    mutationFn: (body: Schemas["RevokeRequest"]) => data(api.POST("/api/comparisons/{id}/revoke/", { params: { path: { id: comparison?.id ?? 0 } }, body })),
+    mutationFn: (body: Schemas["RevokeRequest"]) => data(api.POST("/api/comparisons/{id}/revoke/", { params: { path: { id: comparison.id } }, body })),
     onSuccess: () => {
       clear();
       void queries.invalidateQueries({ queryKey: ["comparisons", move.id] });
@@ -150,13 +156,6 @@ function OneByOne({ framed }: { framed: Framed }) {
     "/": () => find.current?.focus(),
     "?": () => setHelp(true),
   });
-
-  if (!comparison)
-    return (
-      <Notice title="No findings yet.">
-        <p>Capture both sides first. What differs stands here as soon as they are compared.</p>
-      </Notice>
-    );
 
   const chosen = comparison.standing?.causes.find((one) => one.number === Number(cause));
   const labels = kinds(comparison);

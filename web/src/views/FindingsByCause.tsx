@@ -2,19 +2,16 @@
 import { useCallback, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 
-import type { Cause } from "../api/client";
+import type { Cause, Comparison, Move } from "../api/client";
 import { Accept, type Accepting } from "../parts/Accept";
 import { Button } from "../parts/Button";
 import { CAUSE_THREAD, CERTAINTY, WHO, people } from "../parts/causes";
-import { ExportLinks } from "../parts/ExportLinks";
+import { ExportLinks, TO_DO } from "../parts/ExportLinks";
 import { FacingHead } from "../parts/FacingHead";
 import { KeyFoot, KeyList, type KeyLine } from "../parts/Keys";
 import { Ledger } from "../parts/Ledger";
-import type { Framed } from "../parts/MoveFrame";
-import { Notice } from "../parts/Notice";
 import { Chip, Pick } from "../parts/RowFilters";
 import { Thread } from "../parts/Thread";
-import { ToDoLinks } from "../parts/ToDoLinks";
 import { WEIGHT_INK, WEIGHT_WORDS } from "../parts/weights";
 import { useRowQuery } from "../lib/rowQuery";
 import { count } from "../lib/format";
@@ -29,12 +26,11 @@ const KEYS: KeyLine[] = [
   { keys: ["?"], does: "all keys" },
 ];
 
-export function FindingsByCause({ framed }: { framed: Framed }) {
-  const { move, comparison } = framed;
+export function FindingsByCause({ move, comparison }: { move: Move; comparison: Comparison }) {
   const navigate = useNavigate();
   const [help, setHelp] = useState(false);
   const [accepting, setAccepting] = useState<Accepting | null>(null);
-  const every = comparison?.standing?.causes ?? [];
+  const every = comparison.standing?.causes ?? [];
   const { search, change, selected, standing, select, go } = useRowQuery(every.length);
   const rowAt = useRef<(index: number) => Cause | undefined>(() => undefined);
   const onVisible = useCallback(() => undefined, []);
@@ -59,13 +55,6 @@ export function FindingsByCause({ framed }: { framed: Framed }) {
     l: () => change({ list: "all" }),
     "?": () => setHelp(true),
   });
-
-  if (!comparison)
-    return (
-      <Notice title="No findings yet.">
-        <p>Capture both sides first. What differs stands here as soon as they are compared.</p>
-      </Notice>
-    );
 
   const number = (state: string) => comparison.findings.filter((one) => one.state === state).reduce((sum, one) => sum + one.number, 0);
   return (
@@ -130,7 +119,7 @@ export function FindingsByCause({ framed }: { framed: Framed }) {
       />
       <KeyFoot lines={KEYS} said={count(causes.length, "cause")}>
         to do as
-        <ToDoLinks comparison={comparison.id} who={who} />; all findings as
+        <ExportLinks path={`/api/comparisons/${comparison.id}/to-do/`} formats={TO_DO} query={{ who }} />; all findings as
         <ExportLinks path={`/api/comparisons/${comparison.id}/findings/export/`} />
       </KeyFoot>
       <KeyList lines={KEYS} open={help} onClose={() => setHelp(false)} />

@@ -55,7 +55,7 @@ export function PairView({ framed }: { framed: Framed }) {
   const [retiring, setRetiring] = useState(false);
   const [matching, setMatching] = useState(false);
   const [meant, setMeant] = useState<Meant | null>(null);
-  const [accepting, setAccepting] = useState(0);
+  const [accepting, setAccepting] = useState(false);
   const scroll = useRef<HTMLDivElement>(null);
   const tab = tabOf(search);
   const id = comparison?.id ?? 0;
@@ -94,7 +94,7 @@ export function PairView({ framed }: { framed: Framed }) {
   /** Accept what is open on this page, if anything is. */
   function accept() {
     // Of what other pages show as well the page's share is accepted; what so many share that it alters none is not.
-    if (found.data?.rows.some((one) => one.state === "open")) setAccepting(1);
+    if (found.data?.rows.some((one) => one.state === "open")) setAccepting(true);
   }
 
   /** Go to the next or the previous row of what was chosen in the ledger, or in the findings. */
@@ -249,9 +249,9 @@ export function PairView({ framed }: { framed: Framed }) {
       <Accept
         move={move.id}
         comparison={id}
-        chosen={accepting ? { number: accepting, noun: "page", what: path(row.left ?? row.right ?? ""), body: { rows: [rank] } } : null}
-        onDone={() => setAccepting(0)}
-        onClose={() => setAccepting(0)}
+        chosen={accepting ? { number: 1, noun: "page", what: path(row.left ?? row.right ?? ""), body: { rows: [rank] } } : null}
+        onDone={() => setAccepting(false)}
+        onClose={() => setAccepting(false)}
       />
       <Retire move={move.id} row={retiring ? row : null} onClose={() => setRetiring(false)} />
       <Expect key={meant ? meant.kind : ""} move={move.id} comparison={id} meant={meant} onClose={() => setMeant(null)} />

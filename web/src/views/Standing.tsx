@@ -7,12 +7,12 @@ import { api, data, type Cause, type Comparison } from "../api/client";
 import { Button } from "../parts/Button";
 import { CERTAINTY, WHO, people } from "../parts/causes";
 import { Crossing } from "../parts/Crossing";
+import { ExportLinks, TO_DO } from "../parts/ExportLinks";
 import { FacingHead } from "../parts/FacingHead";
 import type { Framed } from "../parts/MoveFrame";
 import { SourceAlone } from "../parts/SourceAlone";
 import { Notice } from "../parts/Notice";
 import { Rounds } from "../parts/Rounds";
-import { ToDoLinks } from "../parts/ToDoLinks";
 import { count } from "../lib/format";
 import { sourceAlone } from "../lib/sourceAlone";
 
@@ -125,7 +125,7 @@ function Causes({ framed, comparison, causes: every }: { framed: Framed; compari
         </select>
         <span className="text-soft">
           list as
-          <ToDoLinks comparison={comparison.id} who={who} />
+          <ExportLinks path={`/api/comparisons/${comparison.id}/to-do/`} formats={TO_DO} query={{ who }} />
         </span>
       </div>
       {WEIGHTS.map(([weight, title, ink]) => {
@@ -215,7 +215,7 @@ function CauseLine({ cause, place, framed }: { cause: Cause; place: number; fram
         </Link>
       </h3>
       <p className="text-soft text-[14px]">
-        {cause.detail} {CERTAINTY[cause.certainty].replace(/^./, (letter) => letter.toUpperCase())}; {WHO[cause.who]}.{" "}
+        {cause.detail} {CERTAINTY[cause.certainty].replace(/^./, (letter) => letter.toUpperCase())}. For: {WHO[cause.who]}.{" "}
         {cause.findings ? (
           <>
             <Link to={`/moves/${move}/findings?cause=${place}`} className="text-ink underline underline-offset-2">

@@ -85,7 +85,8 @@ def _of_rows(ledger: Ledger) -> list[tuple[Kind, np.ndarray, np.ndarray]]:
     other_name = np.isin(fate, [Fate.KEPT, Fate.ALTERED]) & (ledger.found_by == FoundBy.REDIRECT) & ~merged
     alike = np.zeros(len(fate), bool)
     for one in ledger.differences.told:
-        alike[one.at] |= one.noindex
+        if one.noindex:
+            alike[one.at] = True
     masks = {
         kinds.LOST: fate == Fate.LOST,
         kinds.STOOD_IN: stood_in,
