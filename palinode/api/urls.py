@@ -53,6 +53,7 @@ urlpatterns = [
     path("moves/<int:pk>/options/<str:check>/", options.OptionsOfCheckView.as_view()),
     path("comparisons/<int:pk>/checks/<str:check>/draft/", options.DraftView.as_view()),
     path("moves/<int:pk>/ask/", asking.AskView.as_view()),
+    path("capture-options/", captures.CaptureOptionsView.as_view()),
     path("captures/<int:pk>/", captures.CaptureView.as_view()),
     path("captures/<int:pk>/pause/", captures.PauseView.as_view()),
     path("captures/<int:pk>/resume/", captures.ResumeView.as_view()),

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, NamedTuple
 
 from palinode.core.pattern import REPEATING
 from palinode.core.recognition.page_kind import PageKind
@@ -19,6 +19,16 @@ _TOLERATED = frozenset({PageKind.LISTING, PageKind.SCRIPTED, PageKind.LOGIN})
 """Kinds of which a whole site may well be made."""
 
 
+class LeftOut(NamedTuple):
+    """What was not asked since others like it brought nothing new."""
+
+    number: int
+    asked: int
+    """Of the same pattern."""
+    fresh: bool
+    """Whether some of the last of them still brought something new."""
+
+
 @dataclass(frozen=True)
 class Figures:
     """What a closed capture is judged by."""
@@ -31,8 +41,8 @@ class Figures:
     why: str = ""
     unread: Mapping[str, int] = field(default_factory=dict)
     """Reason to number, of addresses that were not fetched; robots rules are no failure and not among them."""
-    left_out: Mapping[str, tuple[int, int]] = field(default_factory=dict)
-    """Pattern to the number asked, and the number left out because they are too many alike."""
+    left_out: Mapping[str, LeftOut] = field(default_factory=dict)
+    """Pattern to what it left out."""
     ignored: Sequence[tuple[str, int, int]] = ()
     """Parameters that do nothing to the content: name, addresses with it, pages that they are."""
     shut_out: int = 0
@@ -139,12 +149,18 @@ def _read(figures: Figures) -> Iterator[Ground]:
         yield Ground(f"{number(figures.failed, 'answer was', 'answers were')} an error of the server", many)
     if figures.in_part:
         yield Ground(f"{number(figures.in_part, 'page was', 'pages were')} read in part only", False)
-    for text, (asked, left_out) in figures.left_out.items():
-        alike = "addresses with" if text == REPEATING.text else "addresses like"
-        yield Ground(f"{asked:,} {alike} {text} were asked, {left_out:,} more were left out", False)
+    for text, (left, asked, fresh) in figures.left_out.items():
+        like = "with" if text == REPEATING.text else "like"
+        was = number(left, f"address {like}", f"addresses {like}")
+        if fresh:
+            missing = f"though some of the last of {asked:,} asked brought something new: content may be missing"
+            yield Ground(f"{was} {text} {'was' if left == 1 else 'were'} left out, {missing}", True)
+        else:
+            told = f"the last of {asked:,} asked brought nothing new"
+            yield Ground(f"{was} {text} {'was' if left == 1 else 'were'} left out: {told}", False)
     for name, number_with, pages in figures.ignored:
         told = number(pages, "page")
-        yield Ground(f"{number_with:,} addresses with ?{name}= are {told}: it does nothing to the content", False)
+        yield Ground(f"{number_with:,} addresses with {name}= are {told}: it does nothing to the content", False)
     if figures.shut_out:
         yield Ground(f"robots rules shut {number(figures.shut_out, 'address', 'addresses')} out", False)
 

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import MISSING, asdict, dataclass, field, fields
 from typing import Any
 
+KINDS = ("truth", "number", "text", "lines")
 MOST_LINES = 1_000
 MOST_CHARACTERS = 1_000
 """Of a text, or of a line."""

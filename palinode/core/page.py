@@ -10,7 +10,10 @@ NOT_MODIFIED = 304
 
 PERMANENT = frozenset({301, 308})
 
-PASSING = frozenset({429, 502, 503, 504})
+TOO_MANY, UNAVAILABLE = 429, 503
+"""Status codes of a host that asks to be left alone for a while (RFC 6585 section 4, RFC 9110 section 15.6.4)."""
+
+PASSING = frozenset({TOO_MANY, 502, UNAVAILABLE, 504})
 """Status codes that say nothing of the page: ask again later."""
 
 CLOSED = frozenset({401, 403, 407, 451})

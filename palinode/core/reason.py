@@ -26,6 +26,8 @@ class Reason(IntEnum):
     RULES_UNKNOWN = 13
     """The rules could not be had, so that nothing may be asked (RFC 9309 section 2.3.1.4)."""
     STOPPED = 14
+    MUST_WAIT = 15
+    """The host asks to wait (RFC 9110 section 10.2.3), for longer than a capture does."""
 
     def words(self, said: str = "", times: str = "") -> str:
         """Return it in words for a person."""
@@ -48,9 +50,16 @@ _WORDS = {
     Reason.SHUT_OUT: "shut out by robots rules",
     Reason.RULES_UNKNOWN: "robots.txt {said}",
     Reason.STOPPED: "stopped",
+    Reason.MUST_WAIT: "the host asks to wait until {said}",
 }
 
 FINAL = frozenset({Reason.FORBIDDEN, Reason.CERTIFICATE, Reason.NO_ADDRESS})
 """Asking again would change nothing."""
-NOT_THE_HOST = FINAL | {Reason.SHUT_OUT, Reason.RULES_UNKNOWN, Reason.UNRESOLVED, Reason.STOPPED}
+NOT_THE_HOST = FINAL | {
+    Reason.SHUT_OUT,
+    Reason.RULES_UNKNOWN,
+    Reason.UNRESOLVED,
+    Reason.STOPPED,
+    Reason.MUST_WAIT,
+}
 """Nothing was asked of the host, or nobody was there to be burdened."""

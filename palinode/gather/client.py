@@ -34,8 +34,12 @@ class Resolver(AbstractResolver):
         await self._dns.close()
 
 
-def session(access: Access, guard: Guard, concurrency: int, agent: str, seconds: float = 60) -> aiohttp.ClientSession:
-    """Return a client that reaches a side; close it after use. An answer may take so many ``seconds``.
+def session(
+    access: Access, guard: Guard, concurrency: int, agent: str, seconds: float = 60, silent: float = 20
+) -> aiohttp.ClientSession:
+    """Return a client that reaches a side; close it after use.
+
+    An answer may take so many ``seconds``, and be ``silent`` for so many of them at a time.
 
     Bodies come as sent: coding is undone by the caller, within bounds. No cookies, no redirects.
     """
@@ -51,7 +55,7 @@ def session(access: Access, guard: Guard, concurrency: int, agent: str, seconds:
         cookie_jar=aiohttp.DummyCookieJar(),
         auto_decompress=False,
         headers={"User-Agent": agent, "Accept": "*/*", "Accept-Encoding": "gzip, deflate"},
-        timeout=aiohttp.ClientTimeout(total=seconds, sock_connect=min(10, seconds), sock_read=min(20, seconds)),
+        timeout=aiohttp.ClientTimeout(total=seconds, sock_connect=min(10, seconds), sock_read=min(silent, seconds)),
         middlewares=_digest(access),
         skip_auto_headers=("Content-Type",),
         trust_env=False,

@@ -19,7 +19,8 @@ from palinode.gather.guard import Forbidden
 
 TRIES = 3
 _PAUSE = (0.5, 2.0)
-_LONGEST_PAUSE = 10.0
+LONGEST_PAUSE = 10.0
+"""Seconds: who asks for more is asked again by somebody who does not wait here."""
 _COUNT = {1: "once", 2: "twice", 3: "three times"}
 
 
@@ -33,20 +34,29 @@ async def fetch(
 ) -> Exchange:
     """Ask for an address by ``method``, with further header ``fields``.
 
-    Answers of the moment and failures are asked for again. Never raises.
+    Answers of the moment and failures are asked for again, unless the host asks to wait longer than LONGEST_PAUSE.
+    Never raises.
     """
     for attempt in range(1, tries + 1):
         exchange = await _once(session, access, address, attempt, fields, method)
         again = exchange.status in PASSING or (exchange.status is None and exchange.why not in FINAL)
         if not again or attempt == tries:
             return exchange
-        await asyncio.sleep(_pause(exchange, attempt))
+        pause = _pause(exchange, attempt)
+        if pause > LONGEST_PAUSE:
+            return exchange
+        await asyncio.sleep(pause)
     raise AssertionError("unreachable: the last try returns")
 
 
 def _pause(exchange: Exchange, attempt: int) -> float:
-    asked = http_cache.retry_after(exchange.headers or {}, exchange.asked_at + exchange.took_ms / 1000)
-    return _PAUSE[min(attempt, len(_PAUSE)) - 1] if asked is None else min(asked, _LONGEST_PAUSE)
+    asked = retry_after(exchange)
+    return _PAUSE[min(attempt, len(_PAUSE)) - 1] if asked is None else asked
+
+
+def retry_after(exchange: Exchange) -> float | None:
+    """Return the seconds that an answer asks to wait; None if it does not say."""
+    return http_cache.retry_after(exchange.headers or {}, exchange.asked_at + exchange.took_ms / 1000)
 
 
 async def _once(

@@ -7,6 +7,7 @@ from protego import Protego
 
 from palinode.core import address as addresses
 from palinode.core import robots
+from palinode.core.page import TOO_MANY, UNAVAILABLE
 from palinode.core.reason import FINAL, Reason
 from palinode.gather.access import Access
 from palinode.gather.exchange import Exchange
@@ -20,12 +21,28 @@ Read = Callable[[Exchange], Awaitable[Protego | str]]
 """Reads rules in a process that they cannot stop: see :func:`rules_of`; why not, if they cannot be read."""
 
 
+Waits = Callable[[Exchange], Awaitable[bool]]
+"""Waits as an answer asks for; whether it did, so that the rules may be asked for again."""
+
+
+async def wait_for_nobody(_: Exchange) -> bool:
+    """Wait for no host."""
+    return False
+
+
 class Robots:
     """The rules of the hosts of one side."""
 
-    def __init__(self, session: aiohttp.ClientSession, access: Access, agent: str, reads: Read) -> None:
+    def __init__(
+        self,
+        session: aiohttp.ClientSession,
+        access: Access,
+        agent: str,
+        reads: Read,
+        waits: Waits = wait_for_nobody,
+    ) -> None:
         self._session, self._access, self._agent = session, access, agent.partition("/")[0]
-        self._reads = reads
+        self._reads, self._waits = reads, waits
         self._rules: dict[str, Protego | str] = {}
 
     async def refusal(self, address: str) -> tuple[Reason, str]:
@@ -59,6 +76,8 @@ class Robots:
     async def _ask(self, address: str, hops: int = 5) -> Protego | str:
         """Return the rules, or why there are none to go by."""
         exchange = await fetch(self._session, self._access, address)
+        while exchange.status in (TOO_MANY, UNAVAILABLE) and await self._waits(exchange):
+            exchange = await fetch(self._session, self._access, address)
         if exchange.status is None:
             # What this installation does not do at all is said as it is.
             final = exchange.why in FINAL

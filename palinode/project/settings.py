@@ -133,6 +133,7 @@ SPECTACULAR_SETTINGS = {
     "SERVE_INCLUDE_SCHEMA": False,
     "COMPONENT_SPLIT_REQUEST": True,
     "ENUM_NAME_OVERRIDES": {
+        "OptionKindEnum": "palinode.core.options.KINDS",
         "FindingStateEnum": "palinode.api.serializers.finding.STATES",
         "DecisionKindEnum": "palinode.records.models.Decision.Kind",
     },

@@ -17,7 +17,7 @@ LINKED = Discovery.LINK | Discovery.HOME | Discovery.SITEMAP | Discovery.FEED | 
 """Something of the site names the address."""
 ELSEWHERE = Discovery.LIST | Discovery.LOG | Discovery.EXPECTED | Discovery.EARLIER
 """People or the baseline name it."""
-VERDICT = f"""CASE WHEN a.ident IS NULL THEN CASE WHEN f.state = 2 THEN 'left_out' ELSE 'waiting' END
+VERDICT = f"""CASE WHEN a.ident IS NULL THEN CASE WHEN f.state >= 2 THEN 'left_out' ELSE 'waiting' END
     WHEN a.status IS NULL THEN 'not_fetched' WHEN f.asked_for > {int(AskedFor.FILE)} THEN 'other'
     WHEN a.is_page AND coalesce(x.recognised, 0) <> 0 THEN 'recognised' WHEN a.is_page THEN 'page'
     WHEN a.target IS NOT NULL THEN 'redirect' WHEN a.variant <> 0 AND a.length = 0 THEN 'other'

@@ -42,7 +42,10 @@ def commit(share: Share, batch: Batch, segment: Segment | None, base: int) -> in
         }
         bulk_copy.insert_new("records_body", _BODY, [bodies[digest] for digest in sorted(bodies)])
         bulk_copy.copy_in("records_answer", ANSWER, [_placed(answer, segment_id, base) for answer in answers])
-        frontier.add(capture, batch.found.values())
+        brought = {one.source for one in frontier.add(capture, batch.found.values())}
+        for answer in answers:
+            answer.fresh = True if answer.ident in brought else answer.fresh
+        frontier.note_brought(capture, answers)
         kinds = ("pages", "files", "redirects", "not_fetched")
         raised = {kind: F(kind) + sum(answer.kind == kind for answer in answers) for kind in kinds}
         Capture.objects.filter(pk=capture.pk).update(

@@ -113,8 +113,9 @@ def of(capture: Capture) -> Course:
             f"WHERE capture_id = %(capture)s AND status IS NULL GROUP BY 1 ORDER BY 2 DESC LIMIT {_REASONS}"
         )
         left_out = rows(
-            "SELECT text, number - most FROM records_pattern "
-            f"WHERE capture_id = %(capture)s AND number > most ORDER BY 2 DESC LIMIT {_REASONS}"
+            "SELECT p.text, count(*) FROM records_frontier f "
+            "JOIN records_pattern p ON p.capture_id = f.capture_id AND p.ident = f.held_by "
+            f"WHERE f.capture_id = %(capture)s AND f.held_by <> 0 GROUP BY 1 ORDER BY 2 DESC LIMIT {_REASONS}"
         )
         header_sets = rows(
             f"""SELECT g.answers, h.fields FROM

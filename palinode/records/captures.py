@@ -8,7 +8,7 @@ from django.db.models import F, Max, QuerySet
 from django.utils import timezone
 
 from palinode.core.discovery import Discovery
-from palinode.records import bulk_copy, frontier, plans
+from palinode.records import bulk_copy, frontier, pattern_budgets, plans
 from palinode.records.models import Capture, Move, Share
 
 PAGED = (str(Capture.Kind.CRAWL), str(Capture.Kind.COPY))
@@ -89,7 +89,8 @@ def end(capture: Capture, why: str = "", limit: str = "") -> bool:
 def close(capture: Capture) -> bool:
     """Close a capture for good; False if it was closed already.
 
-    It is complete when every known address was asked, nobody stopped it and no limit bit.
+    It is complete when every known address was asked, nobody stopped it, no limit bit, and what was left out of
+    patterns brought nothing new any more.
     """
     with transaction.atomic():
         current = Capture.objects.select_for_update().get(pk=capture.pk)
@@ -97,12 +98,23 @@ def close(capture: Capture) -> bool:
             return False
         current.state = Capture.State.CLOSED
         current.ended_at = timezone.now()
-        current.complete = not current.why and not current.limits and not frontier.waiting(current)
+        pattern_budgets.leave_out(current)
+        current.complete = not (
+            current.why or current.limits or frontier.waiting(current) or pattern_budgets.may_miss(current)
+        )
         current.save(update_fields=["state", "ended_at", "complete"])
         _sum_targets(current)
         if current.parent_id:
             _say_linked(current)
     return True
+
+
+def rest(capture: Capture, host: str, until: float) -> None:
+    """Let all shares of a capture leave a host alone until a moment, in seconds since the epoch."""
+    with transaction.atomic():
+        current = Capture.objects.select_for_update().get(pk=capture.pk)
+        current.rests = {**current.rests, host: max(until, current.rests.get(host, 0.0))}
+        current.save(update_fields=["rests"])
 
 
 def add_seconds(capture: Capture, seconds: float) -> None:

@@ -3,17 +3,16 @@
 from typing import Any
 
 from django.db import connection
-from django.db.models import F
 
 from palinode.core import address as addresses
-from palinode.core.capture_quality import Figures
+from palinode.core.capture_quality import Figures, LeftOut
 from palinode.core.discovery import Discovery
 from palinode.core.reason import Reason
 from palinode.core.recognition.page_kind import PageKind
 from palinode.core.scope import AskedFor
 from palinode.core.volatile import Volatile
 from palinode.core.wording import duration
-from palinode.records import plans
+from palinode.records import ignored_parameters, plans
 from palinode.records.models import Capture
 
 _ANSWERS = """
@@ -89,6 +88,7 @@ def of(capture: Capture, stand_ins: dict[PageKind, int]) -> Figures:
             "ON f.move_id = %(move)s AND f.key = a.facts "
             "WHERE a.capture_id = %(capture)s AND a.ident = %(home)s AND (a.is_page OR a.target IS NOT NULL)"
         )
+    ignored = [ignored_parameters.said(one["name"]).text for one in capture.ignored]
     for kind, count in stand_ins.items():
         recognised[kind] = recognised.get(kind, 0) + count
     return Figures(
@@ -99,7 +99,8 @@ def of(capture: Capture, stand_ins: dict[PageKind, int]) -> Figures:
         why=capture.why,
         unread=unread,
         left_out={
-            one.text: (one.most, one.number - one.most) for one in capture.patterns.filter(number__gt=F("most"))[:20]
+            one.text: LeftOut(one.left_out, one.asked, one.fresh > 0)
+            for one in capture.patterns.filter(left_out__gt=0).exclude(text__in=ignored).order_by("-left_out")[:20]
         },
         ignored=[(one["name"], one["addresses"], one["pages"]) for one in capture.ignored],
         shut_out=shut_out,

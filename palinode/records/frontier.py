@@ -13,14 +13,18 @@ from palinode.core import address as addresses
 from palinode.core import ignored_parameters, pattern
 from palinode.core.discovery import Discovery
 from palinode.core.pattern import Pattern
-from palinode.records import bulk_copy, plans
+from palinode.core.scope import AskedFor
+from palinode.records import bulk_copy, pattern_budgets, plans
 from palinode.records.models import Capture, Frontier, Share
-from palinode.records.rows import Earlier, Found, Leased
+from palinode.records.pattern_budgets import Budgets
+from palinode.records.rows import AnswerRow, Earlier, Found, Leased
 
 _LOCK = 0x50A1
 """Namespace of the advisory lock."""
 WANTED = Discovery.HOME | Discovery.EXPECTED | Discovery.LIST | Discovery.LOG | Discovery.CHECK
-"""Known in one of these ways, an address is asked for however many are like it."""
+"""Known in one of these ways, an address is asked as it is written."""
+LISTED = WANTED | Discovery.SITEMAP | Discovery.FEED | Discovery.EARLIER | Discovery.IMPORT
+"""Known in one of these ways, an address is asked however many are like it."""
 _LIVE = """SELECT id FROM records_share WHERE capture_id = %(capture)s AND ended_at IS NULL
            AND seen_at > now() - make_interval(secs => %(lease)s)"""
 
@@ -55,36 +59,97 @@ def add_addresses(move: int, pairs: Iterable[tuple[int, str]]) -> None:
             raise ValueError(f"Two addresses have one identity: {clash[0]} and {clash[1]}. Report this.")
 
 
-def add(capture: Capture, found: Iterable[Found]) -> int:
-    """Put addresses into the frontier; return how many are new. Needs a transaction.
+def add(capture: Capture, found: Iterable[Found]) -> list[Found]:
+    """Put addresses into the frontier; return those that are new and will be asked. Needs a transaction.
 
-    Parameters that do nothing to the content are taken off first.
+    Parameters that do nothing to the content are taken off first. Pages whose pattern has no room are held back.
     """
     rows = {one.key: one for one in _without_ignored(capture, found)}
     if not rows:
-        return 0
+        return []
     add_addresses(capture.move_id, ((one.ident, one.text) for one in rows.values()))
+    alike = {key: pattern.of(one.text) for key, one in rows.items() if _has_budget(one)}
+    budgets = Budgets(capture)
+    budgets.read(one for patterns in alike.values() for one in patterns)
     lines = [
-        bulk_copy.line((capture.pk, *one.key, 0, one.depth, one.known, 0, one.asked_for, one.written))
+        bulk_copy.line((capture.pk, *one.key, 0, one.depth, one.known, 0, one.asked_for, one.written, turn))
         for one in sorted(rows.values(), key=lambda one: one.key)
+        for turn in [budgets.turn(alike[one.key]) if one.key in alike else int(not one.known & LISTED)]
     ]
     new = bulk_copy.insert_new(
         "records_frontier",
-        "capture_id, ident, variant, state, depth, known, lease, asked_for, written",
+        "capture_id, ident, variant, state, depth, known, lease, asked_for, written, turn",
         lines,
         "ident, variant",
     )
-    if len(new) < len(rows):
-        with plans.by_key(), connection.cursor() as cursor:
-            cursor.execute(
-                "UPDATE records_frontier f SET known = f.known | s.known FROM staged_records_frontier s "
-                "WHERE f.capture_id = s.capture_id AND f.ident = s.ident AND f.variant = s.variant "
-                "AND f.known | s.known <> f.known"
-            )
-    asked = len(new) - _leave_out(capture, [rows[ident, variant] for ident, variant in new])
-    if asked:
-        Capture.objects.filter(pk=capture.pk).update(known=F("known") + asked)
+    listed = _know_better(capture) if len(new) < len(rows) else 0
+    held: dict[tuple[int, int], Pattern] = {}
+    for key in sorted((one for one in new if one in alike), key=lambda key: (rows[key].depth, key)):
+        if by := budgets.admit(alike[key]):
+            held[key] = by
+    if held:
+        turns = [budgets.turn(alike[key]) for key in held]
+        pattern_budgets.hold(capture, [ident for ident, _ in held], list(held.values()), turns)
+    budgets.keep()
+    asked = [rows[key] for key in new if key not in held]
+    if asked or listed:
+        Capture.objects.filter(pk=capture.pk).update(known=F("known") + len(asked) + listed)
     return asked
+
+
+def _know_better(capture: Capture) -> int:
+    """Note further ways in which staged addresses are known; return how many held back are to be asked for them."""
+    with plans.by_key(), connection.cursor() as cursor:
+        cursor.execute(
+            "UPDATE records_frontier f SET known = f.known | s.known FROM staged_records_frontier s "
+            "WHERE f.capture_id = s.capture_id AND f.ident = s.ident AND f.variant = s.variant "
+            "AND f.known | s.known <> f.known"
+        )
+        cursor.execute(
+            "SELECT ident FROM staged_records_frontier WHERE known & %s::int2 <> 0 AND variant = 0", [int(LISTED)]
+        )
+        listed = [ident for (ident,) in cursor.fetchall()]
+        cursor.execute(
+            "UPDATE records_frontier SET state = %s, held_by = 0, turn = 0 "
+            "WHERE capture_id = %s AND ident = ANY(%s) AND variant = 0 AND state = %s",
+            [Frontier.WAITING, capture.pk, listed, Frontier.HELD],
+        )
+        return int(cursor.rowcount)
+
+
+def _has_budget(one: Found) -> bool:
+    """Whether an address is asked only as far as its patterns have room: a page that nothing lists."""
+    return one.asked_for == AskedFor.PAGE and not one.known & LISTED and not one.variant
+
+
+def settle(capture: Capture) -> int:
+    """Let through what is held back and may still be asked, when nothing waits any more; return how many."""
+    with transaction.atomic():
+        alone(capture.move_id)
+        budgets = Budgets(capture)
+        released = budgets.settle()
+        budgets.keep()
+        Capture.objects.filter(pk=capture.pk).update(known=F("known") + released)
+    return released
+
+
+def note_brought(capture: Capture, answers: Iterable[AnswerRow]) -> None:
+    """Note of answers whether they brought something new, and let through what their patterns have room for now."""
+    by_pattern: dict[Pattern, list[bool | None]] = {}
+    for answer in answers:
+        for one in answer.patterns:
+            by_pattern.setdefault(one, []).append(answer.fresh)
+    budgets = Budgets(capture)
+    budgets.read(by_pattern)
+    grown = []
+    for one, brought in by_pattern.items():
+        budgets.of(one).note(brought)
+        if not one.has_parameters and budgets.of(one).grow():
+            grown.append(one)
+    released = budgets.release(grown)
+    budgets.keep()
+    if released:
+        Capture.objects.filter(pk=capture.pk).update(known=F("known") + released)
 
 
 def _without_ignored(capture: Capture, found: Iterable[Found]) -> Iterator[Found]:
@@ -94,37 +159,8 @@ def _without_ignored(capture: Capture, found: Iterable[Found]) -> Iterator[Found
         yield one if bare == one.text else replace(one, ident=addresses.ident(bare), text=bare, written=one.text)
 
 
-def _leave_out(capture: Capture, new: list[Found]) -> int:
-    """Count new addresses by pattern, and leave out what a pattern has too many of; return how many.
-
-    What a person or the baseline asks for is never left out.
-    """
-    alike: dict[Pattern, list[int]] = {}
-    for one in new:
-        found = None if one.known & WANTED else pattern.of(one.text)
-        if found:
-            alike.setdefault(found, []).append(one.ident)
-    surplus: list[int] = []
-    with connection.cursor() as cursor:
-        for shared, idents in sorted(alike.items(), key=lambda item: item[0].text):
-            cursor.execute(
-                "INSERT INTO records_pattern AS p (capture_id, text, number, most) VALUES (%s, %s, %s, %s) "
-                "ON CONFLICT (capture_id, text) DO UPDATE SET number = p.number + excluded.number RETURNING number",
-                [capture.pk, shared.text, len(idents), shared.most],
-            )
-            over = cursor.fetchone()[0] - shared.most
-            if over > 0:
-                surplus += idents[-over:]
-        if surplus:
-            cursor.execute(
-                "UPDATE records_frontier SET state = %s WHERE capture_id = %s AND ident = ANY(%s)",
-                [Frontier.LEFT_OUT, capture.pk, surplus],
-            )
-    return len(surplus)
-
-
 def lease(share: Share, most: int) -> list[Leased]:
-    """Lease up to ``most`` waiting addresses to a share: the shallowest that no living share holds.
+    """Lease up to ``most`` waiting addresses to a share: those whose turn is first that no living share holds.
 
     What it holds itself is not leased to it again, even if it was so late that it counted as dead.
     """
@@ -135,12 +171,13 @@ def lease(share: Share, most: int) -> list[Leased]:
                 SELECT ident, variant FROM records_frontier
                 WHERE capture_id = %(capture)s AND state = 0
                 AND (lease = 0 OR (lease <> %(share)s AND lease NOT IN ({_LIVE})))
-                ORDER BY depth, ident LIMIT %(most)s FOR UPDATE SKIP LOCKED),
+                ORDER BY turn, depth, ident LIMIT %(most)s FOR UPDATE SKIP LOCKED),
             taken AS (
                 UPDATE records_frontier f SET lease = %(share)s FROM chosen
                 WHERE f.capture_id = %(capture)s AND f.ident = chosen.ident AND f.variant = chosen.variant
-                RETURNING f.ident, f.depth, f.known, f.asked_for, f.written, f.variant)
+                RETURNING f.ident, f.depth, f.known, f.asked_for, f.written, f.variant, f.turn)
             SELECT taken.ident, text, taken.depth, taken.known, asked_for, written, taken.variant,
+                   taken.turn,
                    status, is_page, coalesce(media_type, ''), length, body, facts, reason, etag, modified, coding,
                    segment_id, "offset", coalesce(recorded_at, asked_at), header_set
             FROM taken
@@ -149,7 +186,7 @@ def lease(share: Share, most: int) -> list[Leased]:
             LEFT JOIN LATERAL
             (SELECT * FROM records_answer WHERE capture_id = %(parent)s AND ident = taken.ident LIMIT 1) e ON true
                 AND e.status IS NOT NULL AND e.body IS NOT NULL AND e.segment_id IS NOT NULL
-            ORDER BY taken.depth, taken.ident""",
+            ORDER BY taken.turn, taken.depth, taken.ident""",
             {
                 "share": share.pk,
                 "capture": share.capture_id,
@@ -162,7 +199,7 @@ def lease(share: Share, most: int) -> list[Leased]:
         return [
             replace(Leased(*asked), earlier=_earlier(*rest)) if rest[0] is not None else Leased(*asked)
             for row in cursor.fetchall()
-            for asked, rest in [(row[:7], row[7:])]
+            for asked, rest in [(row[:8], row[8:])]
         ]
 
 

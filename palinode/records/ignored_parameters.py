@@ -4,12 +4,19 @@ from django.db import connection, transaction
 
 from palinode.core import address as addresses
 from palinode.core import ignored_parameters
+from palinode.core.pattern import Pattern
 from palinode.records import frontier, plans
 from palinode.records.models import Capture, Frontier
 from palinode.records.rows import Found
 
 _LOOKED_AT = 5_000
-_TEXT = "?{}=…, which does nothing to the content"
+_TEXT = "{}=…, which does nothing to the content"
+_HAS_PARAMETERS = "(strpos(d.text, '?') > 0 OR strpos(d.text, ';') > 0)"
+
+
+def said(name: str) -> Pattern:
+    """Return what addresses with a parameter that does nothing are called where they are left out."""
+    return Pattern(_TEXT.format(name)[:500])
 
 
 def look(capture: Capture) -> bool:
@@ -37,25 +44,32 @@ def _pages(capture: Capture) -> list[tuple[str, int]]:
     with connection.cursor() as cursor:
         every = "(SELECT * FROM records_answer WHERE capture_id = %(capture)s) a"
         found = sql.format(answers=every, facts=plans.FACTS, address=plans.ADDRESS)
-        cursor.execute(found + "strpos(d.text, '?') > 0 ORDER BY a.ident LIMIT %(most)s", values)
+        cursor.execute(found + f"{_HAS_PARAMETERS} ORDER BY a.ident LIMIT %(most)s", values)
         pages = cursor.fetchall()
-        heads = addresses.idents(sorted({text.partition("?")[0] for text, _ in pages}))
+        bare = {
+            ignored_parameters.without(text, frozenset({name}))
+            for text, _ in pages
+            for name in ignored_parameters.names(text)
+        }
+        heads = addresses.idents(sorted(bare - {text for text, _ in pages}))
         few = sql.format(answers=plans.ANSWERS, facts=plans.FACTS, address=plans.ADDRESS)
         cursor.execute(few + "true", values | {"idents": heads.tolist()})
         return [*pages, *cursor.fetchall()]
 
 
 def _leave_out(capture: Capture, name: str, asked: int) -> None:
-    """Leave out what waits and has the parameter; the same address without it is asked for instead."""
+    """Leave out what is not asked yet and has the parameter; the same address without it is asked for instead."""
+    by = said(name)
     with connection.cursor() as cursor:
         cursor.execute(
             f"SELECT a.ident, d.text, a.depth, a.known, a.asked_for FROM records_frontier a {plans.ADDRESS} "
-            "WHERE a.capture_id = %(capture)s AND a.state = %(waiting)s AND a.lease = 0 AND a.known & %(wanted)s = 0 "
-            "AND strpos(d.text, '?') > 0",
+            "WHERE a.capture_id = %(capture)s AND a.state IN (%(waiting)s, %(held)s) AND a.lease = 0 "
+            f"AND a.known & %(wanted)s = 0 AND {_HAS_PARAMETERS}",
             {
                 "move": capture.move_id,
                 "capture": capture.pk,
                 "waiting": Frontier.WAITING,
+                "held": Frontier.HELD,
                 "wanted": int(frontier.WANTED),
             },
         )
@@ -64,15 +78,18 @@ def _leave_out(capture: Capture, name: str, asked: int) -> None:
             for ident, text, *rest in cursor.fetchall()
             if (bare := ignored_parameters.without(text, frozenset({name}))) != text
         ]
+        for state in (Frontier.HELD, Frontier.WAITING):
+            cursor.execute(
+                "UPDATE records_frontier SET state = %s, held_by = %s "
+                "WHERE capture_id = %s AND ident = ANY(%s) AND state = %s",
+                [Frontier.LEFT_OUT, by.ident, capture.pk, [row[0] for row in rows], state],
+            )
+        cursor.execute("UPDATE records_capture SET known = known - %s WHERE id = %s", [cursor.rowcount, capture.pk])
         cursor.execute(
-            "UPDATE records_frontier SET state = %s WHERE capture_id = %s AND ident = ANY(%s)",
-            [Frontier.LEFT_OUT, capture.pk, [row[0] for row in rows]],
-        )
-        cursor.execute(
-            "INSERT INTO records_pattern (capture_id, text, number, most) VALUES (%s, %s, %s, %s) "
+            "INSERT INTO records_pattern (capture_id, text, ident, most, let, asked) "
+            "VALUES (%(capture)s, %(text)s, %(ident)s, %(asked)s, %(asked)s, %(asked)s) "
             "ON CONFLICT (capture_id, text) DO NOTHING",
-            [capture.pk, _TEXT.format(name)[:500], asked + len(rows), asked],
+            {"capture": capture.pk, "text": by.text, "ident": by.ident, "asked": asked},
         )
-        cursor.execute("UPDATE records_capture SET known = known - %s WHERE id = %s", [len(rows), capture.pk])
     bare_ones = [(bare, *rest) for _, bare, *rest in rows]
     frontier.add(capture, [Found(addresses.ident(bare), bare, *rest) for bare, *rest in bare_ones])

@@ -9,6 +9,8 @@ from palinode.core.documents import names_addresses
 from palinode.core.facts import VERSION, Facts, whole
 from palinode.core.fields import Place
 from palinode.core.header_set import HeaderSet
+from palinode.core.novelty import Content
+from palinode.core.pattern import Pattern
 from palinode.core.scope import AskedFor
 from palinode.records import bulk_copy
 
@@ -46,6 +48,8 @@ class Leased:
     written: str | None = None
     variant: int = 0
     """Of the request (core/checks/ask.py); 0 for the plain GET."""
+    turn: int = 0
+    """Of its pattern; 0 if it is listed, and asked whatever its pattern brings."""
     earlier: Earlier | None = None
 
     @property
@@ -75,6 +79,8 @@ class Found:
     written: str | None = None
     """As it was written where it was found first, if the normal form does not end with that."""
     variant: int = 0
+    source: int = 0
+    """Identity of the page that made it known."""
 
     @property
     def key(self) -> tuple[int, int]:
@@ -102,6 +108,16 @@ class AnswerRow:
     why: int = 0
     """A Reason of core/reason.py."""
     header_set: int | None = None
+    patterns: tuple[Pattern, ...] = ()
+    """Those whose budgets it is asked from."""
+    content: Content | None = None
+    """What a page or a file says."""
+    parameters: int = 0
+    """Of its address."""
+    numbered: bool = False
+    """Whether its address has but a number (core/pattern.py), so that what differs in numbers is another page."""
+    fresh: bool | None = None
+    """Whether it brought something that no answer before it brought; None where it leads nowhere."""
 
     @property
     def key(self) -> tuple[int, int]:

@@ -7,7 +7,7 @@ from django.conf import settings
 from django.utils import timezone
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.django_connector import DjangoConnector
-from procrastinate.contrib.django.models import ProcrastinateJob
+from procrastinate.contrib.django.models import ProcrastinateJob, ProcrastinateWorker
 from procrastinate.manager import JobManager
 from procrastinate.tasks import configure_task
 
@@ -28,6 +28,12 @@ def is_offered(task: str, **arguments: int) -> bool:
     lately = timezone.now() - timedelta(seconds=settings.PALINODE_LEASE_SECONDS)
     begun = jobs.filter(status="doing", procrastinateevent__type="started", procrastinateevent__at__gt=lately)
     return jobs.filter(status="todo").exists() or begun.exists()
+
+
+def workers() -> int:
+    """Return how many workers run, by their heartbeats; 1 where none does yet."""
+    lately = timezone.now() - timedelta(seconds=3 * settings.PALINODE_LEASE_SECONDS)
+    return max(1, ProcrastinateWorker.objects.filter(last_heartbeat__gt=lately).count())
 
 
 def late(leases: int = 1) -> datetime:

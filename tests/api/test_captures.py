@@ -121,8 +121,8 @@ class CapturesTest(ApiTestCase):
             ({"concurrency": 0}, "from 1 to 64"),
             ({"rate": -1}, "from 0 to 10,000"),
             ({"max_addresses": 0}, "from 1 to"),
-            ({"workers": 21}, "from 1 to 20"),
-            ({"max_depth": "deep"}, "integer"),
+            ({"workers": 21}, "from 0 to 20"),
+            ({"max_depth": "deep"}, "Give a number from 1 to"),
         ]:
             with self.subTest(**options):
                 refused = self.begin(**options)

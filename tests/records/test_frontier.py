@@ -30,7 +30,7 @@ class FrontierTestCase(TransactionTestCase):
 
     def add(self, *some: Found) -> int:
         with transaction.atomic():
-            return frontier.add(self.capture, some)
+            return len(frontier.add(self.capture, some))
 
     def died(self, share) -> None:
         with connection.cursor() as cursor:
@@ -69,7 +69,7 @@ class FrontierTest(FrontierTestCase):
         self.assertEqual(frontier.lease(share, 5), [])
 
     def test_many_lease_at_once_and_none_gets_what_another_has(self):
-        self.add(*(found(f"/{n}") for n in range(300)))
+        self.add(*(found(f"/{n}", known=Discovery.LIST) for n in range(300)))
         shares = [captures.join(self.capture) for _ in range(4)]
 
         def take(share):

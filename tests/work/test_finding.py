@@ -1,12 +1,15 @@
 """What a capture finds, and what it leaves alone: files that name others, traps without end."""
 
-from unittest import mock
+import re
+from collections import Counter
 
-from palinode.core import pattern
+from django.db import connection
+
 from palinode.core.discovery import Discovery
 from palinode.records.models import Answer
 from tests.site import Answer as Served
 from tests.site import page
+from tests.traps import Traps, numbered, text
 from tests.work.base import MoveTestCase
 
 
@@ -44,27 +47,60 @@ class FilesThatNameOthersTest(MoveTestCase):
 
 
 class TrapTest(MoveTestCase):
-    def test_a_trap_is_left_when_it_has_had_its_share_and_the_rest_is_captured(self):
-        def site(path: str) -> Served | None:
-            if path == "/":
-                return page("Home", "/cal?m=1", "/down", *(f"/ok/{n}" for n in range(30)))
-            if path.startswith("/cal?m="):
-                month = int(path.partition("=")[2])
-                return page(f"Month {month}", *(f"/cal?m={month * 3 + n}" for n in range(3)))
-            if path.startswith("/down"):
-                return page(path, f"{path}/down")
-            return page(path) if path.startswith("/ok/") else None
-
-        old, new = self.serve(site, {})
-        with mock.patch.multiple(pattern, _LIKE=40, REPEATING=pattern.Pattern(pattern.REPEATING.text, 5)):
-            capture = self.capture(self.move(old, new), "source")
-        paths = list(self.inventory(capture))
-        self.assertEqual(sum(path.startswith("/cal?") for path in paths), 40)
-        self.assertEqual(sum(path.startswith("/down") for path in paths), 2 + 5, "twice, then five that repeat")
-        self.assertEqual(sum(path.startswith("/ok/") for path in paths), 30)
-        self.assertTrue(capture.complete)
+    def test_ten_traps_end_by_themselves_and_the_rest_is_captured(self):
+        site = Traps(300)
+        old, new = self.serve(site.find, {})
+        capture = self.capture(self.move(old, new), "source")
+        paths = self.inventory(capture)
+        bare = {path.partition("?")[0].partition(";")[0] for path, (status, *_) in paths.items() if status == 200}
+        self.assertEqual({f"/p/{n}" for n in range(1, 301)} - bare, set())
+        by_trap = Counter(re.split(r"[/?;=]", path[1:])[0] for path in paths)
+        self.assertLessEqual(capture.asked, 300 * 1.05 + 1_000, by_trap)
+        self.assertTrue(capture.complete, capture.judgement)
         self.assertEqual(capture.known, capture.asked)
-        grounds = [ground["text"] for ground in capture.judgement["grounds"]]
-        self.assertTrue(any(text.startswith("40 addresses like /cal?m were asked, ") for text in grounds), grounds)
-        self.assertTrue(any("with a path that repeats itself were asked" in text for text in grounds), grounds)
+        self.assertEqual({one["name"] for one in capture.ignored}, {"sid", "zanzibar", "return"})
+        grounds = " ".join(ground["text"] for ground in capture.judgement["grounds"])
+        self.assertRegex(
+            grounds, r"with a path that repeats itself were left out: the last of 50 asked brought nothing new"
+        )
         self.assertTrue(capture.judgement["stands"])
+
+    def test_pages_that_have_but_a_number_are_captured_whole(self):
+        old, new = self.serve(numbered(1_500), {})
+        capture = self.capture(self.move(old, new), "source")
+        self.assertEqual((capture.pages, capture.complete), (1_501, True))
+        self.assertFalse(capture.patterns.filter(left_out__gt=0).exists())
+
+    def test_what_is_listed_is_asked_whatever_its_pattern_brings(self):
+        listed = "".join(f"<url><loc>http://old.example/same?n={n}</loc></url>" for n in range(200))
+        site = {
+            "/": page("Home", *(f"/same?n={n}" for n in range(500))),
+            "/sitemap.xml": served(f"<urlset>{listed}</urlset>", "application/xml"),
+            **{f"/same?n={n}": page("The same", text="A room like any other") for n in range(500)},
+        }
+        old, new = self.serve(site, {})
+        capture = self.capture(self.move(old, new), "source")
+        asked = {path for path in self.inventory(capture) if path.startswith("/same")}
+        self.assertLessEqual({f"/same?n={n}" for n in range(200)}, asked)
+        self.assertLess(len(asked), 300)
+
+    def test_what_may_be_missing_is_said_and_the_capture_is_not_complete(self):
+        def find(path: str) -> Served | None:
+            if path == "/":
+                return page("Home", *(f"/x?n={n}" for n in range(400)))
+            if not path.startswith("/x?n="):
+                return None
+            number = int(path.partition("=")[2])
+            return page("Room", text=text(number) if number % 9 == 0 else "This room is empty")
+
+        old, new = self.serve(find, {})
+        capture = self.capture(self.move(old, new), "source")
+        self.assertFalse(capture.complete)
+        self.assertFalse(capture.judgement["stands"])
+        self.assertRegex(
+            capture.judgement["sentence"], "addresses like /x[?].* were left out, though some .* content may be missing"
+        )
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT count(*) FROM records_frontier WHERE capture_id = %s AND state = 2", [capture.pk])
+            (left,) = cursor.fetchone()
+        self.assertEqual(left, 400 - capture.patterns.get(text="/x?n").asked)

@@ -114,7 +114,7 @@ class HostileTest(MoveTestCase):
     def test_every_corner_is_a_row_and_the_rest_is_captured_to_the_end(self):
         move = self.move(self.host, self.host)
         started = time.monotonic()
-        with mock.patch.multiple(fetch, _LONGEST_PAUSE=0.2, _PAUSE=(0.1,)):
+        with mock.patch.multiple(fetch, LONGEST_PAUSE=0.2, _PAUSE=(0.1,)):
             capture = self.capture(move, "source", concurrency=16, answer_seconds=2)
         self.assertLess(time.monotonic() - started, 120, "every corner has its bound")
         self.assertTrue(capture.complete, (capture.why, capture.limits))

@@ -9,21 +9,6 @@ from palinode.records.models import Capture, Segment
 from palinode.work.capturing.recapture import What
 
 
-class PolicySerializer(serializers.Serializer[object]):
-    """Options of a capture (work/capturing/policy.py)."""
-
-    concurrency = serializers.IntegerField(required=False)
-    rate = serializers.FloatField(required=False)
-    max_addresses = serializers.IntegerField(required=False)
-    max_depth = serializers.IntegerField(required=False)
-    max_bytes = serializers.IntegerField(required=False)
-    max_seconds = serializers.IntegerField(required=False)
-    answer_seconds = serializers.IntegerField(required=False)
-    workers = serializers.IntegerField(required=False)
-    sample = serializers.IntegerField(required=False)
-    hours = serializers.CharField(required=False, allow_blank=True, max_length=20)
-
-
 class AgainSerializer(serializers.Serializer[object]):
     """What of an earlier capture of the side is asked again."""
 
@@ -38,7 +23,9 @@ class NewCaptureSerializer(serializers.Serializer[object]):
 
     side = serializers.ChoiceField(choices=["source", "destination"])
     again = AgainSerializer(required=False)
-    options = PolicySerializer(required=False)
+    options = serializers.DictField(
+        child=serializers.JSONField(), required=False, help_text="Name to value, as capture_options lists them."
+    )
 
 
 class SegmentSerializer(serializers.ModelSerializer[Segment]):

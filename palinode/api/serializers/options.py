@@ -3,17 +3,23 @@
 from rest_framework import serializers
 
 from palinode.api.serializers.check import RowSerializer, VerdictSerializer
+from palinode.core import options
 
 
-class OptionSerializer(serializers.Serializer[object]):
-    """One option of a check."""
+class DescribedOptionSerializer(serializers.Serializer[object]):
+    """One option that may be given."""
 
     name = serializers.CharField()
     label = serializers.CharField()
     help = serializers.CharField(allow_blank=True)
-    kind = serializers.ChoiceField(choices=["truth", "number", "text", "lines"])
-    value = serializers.JSONField()
+    kind = serializers.ChoiceField(choices=options.KINDS)
     default = serializers.JSONField()
+
+
+class OptionSerializer(DescribedOptionSerializer):
+    """One option of a check."""
+
+    value = serializers.JSONField()
 
 
 class OptionsSerializer(serializers.Serializer[object]):

@@ -23,6 +23,8 @@ from palinode.api.serializers.capture import (
     SegmentSerializer,
     capture_plain,
 )
+from palinode.api.serializers.options import DescribedOptionSerializer
+from palinode.core import options
 from palinode.core import rule as rules
 from palinode.core.options import OptionError
 from palinode.records import address_mentions, capture_stats, captures, frontier
@@ -69,6 +71,15 @@ class CapturesView(APIView):
         except capture_job.Busy:
             raise Conflict("This side is being captured already. Stop that capture, or wait for it.") from None
         return Response(_plain(capture, move.baseline_id), status=201)
+
+
+class CaptureOptionsView(APIView):
+    """The options of a capture."""
+
+    @extend_schema(operation_id="capture_options", responses=DescribedOptionSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        """List them, with what each means and its default."""
+        return Response([asdict(one) for one in options.described(Policy)])
 
 
 class CaptureView(APIView):

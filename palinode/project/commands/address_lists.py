@@ -9,6 +9,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import BinaryIO
 
+from palinode.project.commands.captures import add_baseline_to, close
 from palinode.project.commands.installation import Refused, move_named, owner
 
 
@@ -29,6 +30,7 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     capture.add_argument("move", help="its name or number")
     capture.add_argument("side", choices=["source", "destination"])
     capture.add_argument("file", help="a file, or a folder of static pages")
+    add_baseline_to(capture)
     capture.set_defaults(run=_import)
 
 
@@ -75,7 +77,7 @@ def _import(options: argparse.Namespace) -> int:
     capture = imported.capture
     assert capture is not None, "what is done has its capture"
     print(f"{sentence(imported.said)} {sentence(number(capture.pages, 'page'))}.")
-    print(capture.judgement["sentence"])
+    close(move, capture, options.baseline, options.reason)
     return 0
 
 

@@ -210,7 +210,7 @@ TABLES = (
         {"capture_id": "capture"},
         given={"lease": "0"},
         holds={
-            "s.state <= 2": "state is none",
+            "s.state <= 3": "state is none",
             **_KNOWN,
             **_codes("asked_for", AskedFor),
         },

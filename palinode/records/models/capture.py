@@ -1,6 +1,7 @@
 """A capture, its frontier, and the shares that workers take of it."""
 
 from django.db import models
+from django.db.models import Value
 
 from palinode.records.models.move import Move, Side
 
@@ -46,6 +47,8 @@ class Capture(models.Model):
     """How the side was reached when the capture began, without secrets."""
     limits = models.JSONField(default=list)
     """Which limits bit, in words."""
+    rests = models.JSONField(default=dict, db_default=Value({}, models.JSONField()))
+    """Hosts that ask to wait: until when, in seconds since the epoch."""
     why = models.TextField(blank=True)
     """Why it is paused or was stopped, in words."""
     known = models.IntegerField(default=0)
@@ -83,9 +86,9 @@ class Capture(models.Model):
 
 
 class Frontier(models.Model):
-    """An address that a capture knows: waiting, leased, or asked."""
+    """An address that a capture knows: waiting, leased, asked, held back by its pattern, or left out for good."""
 
-    WAITING, ASKED, LEFT_OUT = 0, 1, 2
+    WAITING, ASKED, LEFT_OUT, HELD = 0, 1, 2, 3
 
     pk = models.CompositePrimaryKey("capture_id", "ident", "variant")
     capture = models.ForeignKey(Capture, models.CASCADE, db_constraint=False, db_index=False, related_name="+")
@@ -102,26 +105,41 @@ class Frontier(models.Model):
     """As in core/scope.py: a page, a file, a sitemap, robots rules."""
     written = models.TextField(null=True)
     """As it was written where it was found first, if the normal form does not end with that."""
+    turn = models.SmallIntegerField(default=0, db_default=0)
+    """The lower is asked first: 0 what is listed, then what is new of its pattern, then what a large pattern holds."""
+    held_by = models.BigIntegerField(default=0, db_default=0)
+    """Of one held back or left out: the identity of the pattern that had no room for it."""
 
     class Meta:
         indexes = [
             models.Index(
-                fields=["capture", "depth", "ident"],
+                fields=["capture", "turn", "depth", "ident"],
                 condition=models.Q(state=0),
                 name="frontier_waiting",
-            )
+            ),
+            models.Index(
+                fields=["capture", "held_by", "depth", "ident"],
+                condition=models.Q(state=3),
+                name="frontier_held",
+            ),
         ]
 
 
 class Pattern(models.Model):
-    """How many addresses of a capture fall under a pattern (core/pattern.py)."""
+    """A pattern (core/pattern.py) that addresses of a capture fall under, with its budget (core/pattern_budget.py)."""
 
     capture = models.ForeignKey(Capture, models.CASCADE, related_name="patterns")
     text = models.TextField()
-    number = models.IntegerField()
-    """Known of them."""
+    ident = models.BigIntegerField(default=0, db_default=0)
     most = models.IntegerField()
-    """Asked of them at most; the others are left out."""
+    before = models.IntegerField(default=0, db_default=0)
+    let = models.IntegerField(default=0, db_default=0)
+    asked = models.IntegerField(default=0, db_default=0)
+    told = models.IntegerField(default=0, db_default=0)
+    fresh = models.IntegerField(default=0, db_default=0)
+    step = models.SmallIntegerField(default=0, db_default=0)
+    left_out = models.IntegerField(default=0, db_default=0)
+    """Addresses that it had no room for when the capture closed."""
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["capture", "text"], name="one_pattern")]

@@ -58,4 +58,4 @@ def take_up() -> None:
     for capture in Capture.objects.filter(state=Capture.State.RUNNING):
         if not frontier.living_shares(capture):
             workers = Policy.kept(capture.settings).workers
-            job_queue.take_up(shares.SHARE, "capture_id", [capture.pk], times=workers)
+            job_queue.take_up(shares.SHARE, "capture_id", [capture.pk], times=workers or job_queue.workers())

@@ -4,6 +4,7 @@ import asyncio
 import time
 from collections import deque
 from collections.abc import Mapping
+from contextlib import suppress
 from datetime import UTC, datetime
 from typing import Any
 
@@ -15,6 +16,7 @@ from protego import Protego
 from palinode.core import address as addresses
 from palinode.core import hours, sample
 from palinode.core.facts import Facts
+from palinode.core.novelty import News, Novelty
 from palinode.core.reason import Reason
 from palinode.core.sample import Seen
 from palinode.core.scope import AskedFor
@@ -26,11 +28,12 @@ from palinode.records import captures, disk, frontier, ignored_parameters
 from palinode.records.models import Capture
 from palinode.records.rows import Batch, Leased
 from palinode.work import side_access
-from palinode.work.capturing import asking, capture_end, extraction, recapture, sampling, sealing, seeds
+from palinode.work.capturing import asking, capture_end, extraction, recapture, rests, sampling, sealing, seeds
 from palinode.work.capturing.extraction import Follows
 from palinode.work.capturing.pace import Pace
 from palinode.work.capturing.policy import Policy
 from palinode.work.capturing.recapture import What
+from palinode.work.capturing.rests import Rests
 from palinode.work.readers import Readers, Unreadable
 
 _LEASE = 200
@@ -40,8 +43,10 @@ _IN_READING = 6
 """Such hand-overs at once; more wait, and fetching with them, so that memory stays bounded."""
 _IDLE = 0.3
 _FIRST_SEAL = 2.0
-_LOOK = 5.0
-"""Seconds between two looks for parameters that do nothing."""
+_LOOK = 1.0
+"""Seconds between two looks for parameters that do nothing …"""
+_LOOK_TIMES = 20
+"""… and as many times what the last one took, so that looking costs little."""
 _BEAT = 1.0
 
 
@@ -54,6 +59,10 @@ def work_on(capture_id: int) -> None:
         uvloop.run(_Share(capture).run())
     finally:
         connections.close_all()
+
+
+class _Stopped(Exception):
+    """Somebody stopped or paused the capture while a host was waited for."""
 
 
 class _Limiter:
@@ -107,8 +116,10 @@ class _Share:
         self.limiter = _Limiter(self.policy.rate)
         self.hours = hours.read(self.policy.hours)
         self.shut = self._is_shut()
-        self.looked = time.monotonic()
-        """When idle parameters were last looked for."""
+        self.look_at = 0.0
+        """When parameters that do nothing are looked for again."""
+        self.novelty = Novelty()
+        self.rests = Rests()
         self.recent: deque[tuple[float, int]] = deque(maxlen=15)
 
     async def run(self) -> None:
@@ -117,15 +128,21 @@ class _Share:
         agent = side_access.agent()
         with Readers(settings.PALINODE_READERS) as self.readers:
             async with client.session(
-                self.access, side_access.guard(), self.policy.concurrency, agent, self.policy.answer_seconds
+                self.access,
+                side_access.guard(),
+                self.policy.concurrency,
+                agent,
+                self.policy.answer_seconds,
+                self.policy.silent_seconds,
             ) as self.session:
-                self.robots = Robots(self.session, self.access, agent, self._rules)
+                self.robots = Robots(self.session, self.access, agent, self._rules, self._waits)
                 beating = asyncio.create_task(self._beat())
                 fetchers = [asyncio.create_task(self._fetch(number)) for number in range(self.policy.concurrency)]
                 for task in (beating, *fetchers):
                     task.add_done_callback(self._ended)
                 try:
-                    await self._robots()
+                    with suppress(_Stopped):
+                        await self._robots()
                     await self._lead()
                 finally:
                     self.going = False
@@ -161,6 +178,9 @@ class _Share:
                 if self.hosts and not self.for_checks and await asyncio.to_thread(_close_after, self._new_hosts):
                     self.dry = 0.0
                     continue
+                if not self.for_checks and await asyncio.to_thread(_close_after, self._settle):
+                    self.dry = 0.0
+                    continue
                 if not await asyncio.to_thread(_close_after, frontier.waiting, self.capture):
                     if self.policy.sample and await asyncio.to_thread(_close_after, sampling.take, self.capture):
                         await self._sample()
@@ -182,6 +202,13 @@ class _Share:
         """Let robots.txt be asked of hosts that were met on the way; return of how many."""
         hosts, self.hosts = self.hosts, {}
         return seeds.add_robots(self.capture, hosts.values())
+
+    def _settle(self) -> bool:
+        """Look whether what patterns hold back is to be asked still; whether some of it is."""
+        if frontier.waiting(self.capture):
+            return False
+        self._look()
+        return bool(frontier.settle(self.capture)) or frontier.waiting(self.capture)
 
     def _lease(self) -> list[Leased]:
         """Lease as many addresses as may still be asked; several shares may pass the limit by what others hold."""
@@ -217,12 +244,22 @@ class _Share:
             if held_back or not self.queue or not self.going:
                 await asyncio.sleep(0.01)
                 continue
-            leased = self.queue.popleft()
+            leased = self._next()
+            if leased is None:
+                await asyncio.sleep(0.1)
+                continue
             self.fetching += 1
             try:
                 exchange = await self._exchange(leased)
                 self.pace.note(exchange, time.monotonic())
+                if await self._rests(exchange):
+                    # It is asked again when its host has rested.
+                    self.queue.append(leased)
+                    continue
                 self.fetched.append((leased, exchange))
+            except _Stopped:
+                self.queue.append(leased)
+                continue
             finally:
                 self.fetching -= 1
             self.asked += 1
@@ -231,7 +268,39 @@ class _Share:
                 self._hand_over(all_of_it=False)
                 self.wake.set()
 
+    def _next(self) -> Leased | None:
+        """Take the next address whose host may be asked or is waited for no longer; None while all of them rest."""
+        now = time.time()
+        for _ in range(len(self.queue)):
+            leased = self.queue.popleft()
+            if not self.rests.until(leased.text, now) or self.rests.refusal(leased.text, now):
+                return leased
+            self.queue.append(leased)
+        return None
+
+    async def _rests(self, exchange: Exchange) -> bool:
+        """Let a host rest that asks for it, for all shares; whether the address is to be asked again."""
+        now = time.time()
+        rest = self.rests.note(exchange, now)
+        if rest is None:
+            return False
+        await asyncio.to_thread(_close_after, captures.rest, self.capture, *rest)
+        return not self.rests.refusal(exchange.address, now)
+
+    async def _waits(self, exchange: Exchange) -> bool:
+        """Wait until a host has rested whose rules are asked for; whether that was worth it. Raises _Stopped."""
+        if not await self._rests(exchange):
+            return False
+        while (now := time.time()) < (until := self.rests.until(exchange.address, now)):
+            if not self.going:
+                raise _Stopped
+            self.now = f"nothing until {rests.moment(until)}: the host of {exchange.address} asks to wait"
+            await asyncio.sleep(min(0.2, until - now))
+        return True
+
     async def _exchange(self, leased: Leased) -> Exchange:
+        if refusal := self.rests.refusal(leased.text, time.time()):
+            return Exchange(leased.text, time.time(), 0, reason=refusal, why=Reason.MUST_WAIT)
         self.hosts.setdefault(addresses.origin(leased.text), leased.text)
         if leased.asked_for != AskedFor.ROBOTS and self.honours:
             reason, words = await self.robots.refusal(leased.text)
@@ -240,7 +309,9 @@ class _Share:
         await self.limiter.wait()
         variant = self.variants[leased.variant]
         fields = {**leased.condition, **dict(variant.fields)}
-        return await fetch(self.session, self.access, leased.text, fields=fields, method=variant.method)
+        return await fetch(
+            self.session, self.access, leased.text, self.policy.attempts, fields=fields, method=variant.method
+        )
 
     async def _sample(self) -> None:
         """Ask some pages again, unless somebody ends the capture meanwhile."""
@@ -288,6 +359,13 @@ class _Share:
         batch = await asyncio.wrap_future(self.readers.later(self.site, some))
         if not self.batch.answers:
             self.batch_since = time.monotonic()
+        for answer in batch.answers:
+            if answer.kind == "redirects":
+                answer.fresh = False
+            if answer.content is not None:
+                news = self.novelty.news(answer.content, answer.parameters)
+                answer.fresh = news >= (News.NUMBERS if answer.numbered else News.CONTENT)
+                answer.content = None
         self.batch.add(batch)
 
     def _ended(self, task: asyncio.Task[None]) -> None:
@@ -302,6 +380,8 @@ class _Share:
     async def _seal(self) -> None:
         batch, self.batch = self.batch, Batch()
         await asyncio.to_thread(_close_after, sealing.seal, self.share, batch)
+        if not self.for_checks and time.monotonic() > self.look_at:
+            await asyncio.to_thread(_close_after, self._look)
         self.asked -= len(batch.answers)
         self.held -= len(batch.answers)
         self.dry = 0.0
@@ -326,19 +406,24 @@ class _Share:
             shares = max(1, len(living))
             self.pace.most = max(1, self.policy.concurrency // shares)
             self.limiter.rate = self.rate / shares
-            if not self.for_checks and living[:1] == [self.share.pk] and time.monotonic() - self.looked > _LOOK:
-                await asyncio.to_thread(_close_after, ignored_parameters.look, self.capture)
-                self.looked = time.monotonic()
             await asyncio.sleep(_BEAT)
+
+    def _look(self) -> None:
+        """Look for parameters that do nothing to the content."""
+        began = time.monotonic()
+        ignored_parameters.look(self.capture)
+        now = time.monotonic()
+        self.look_at = now + max(_LOOK, _LOOK_TIMES * (now - began))
 
     def _say(self) -> tuple[str, list[int]]:
         """Write progress; look what is wanted, how many share, and whether a limit bites."""
         current = Capture.objects.get(pk=self.capture.pk)
+        self.rests.take_over(current.rests)
         self.recent.append((time.monotonic(), current.asked + self.asked))
         (first, then), (last, now) = self.recent[0], self.recent[-1]
         progress: dict[str, Any] = {
             "asked": self.asked,
-            "now": f"nothing until {self.hours.start:%H:%M} UTC" if self.shut and self.hours else self.now,
+            "now": self._doing(),
             "rate": round((now - then) / (last - first), 1) if last > first else 0,
             "bytes": len(self.batch.records),
             "disk_free": disk.free(),
@@ -350,13 +435,23 @@ class _Share:
             current.refresh_from_db(fields=["state"])
         return current.state, frontier.living_shares(self.capture)
 
+    def _doing(self) -> str:
+        """Say what it does now: the address asked last, or until when nothing is asked, and why."""
+        if self.shut and self.hours:
+            return f"nothing until {self.hours.start:%H:%M} UTC"
+        resting = [self.rests.until(one.text, time.time()) for one in list(self.queue)[:1]]
+        if self.queue and not self.fetching and resting[0]:
+            host = addresses.split(self.queue[0].text).host
+            return f"nothing of {host} until {rests.moment(resting[0])}: it asks to wait"
+        return self.now
+
     def _bound(self, current: Capture) -> None:
         policy = self.policy
         running = current.seconds + time.time() - self.share.started_at.timestamp()
         if shortage := disk.shortage():
             captures.pause(current, shortage)
-        elif current.stored_bytes >= policy.max_bytes:
-            capture_end.end(current, limit=f"stopped at {policy.max_bytes // 1_000_000:,} MB, the limit set")
+        elif current.stored_bytes >= policy.max_megabytes * 1_000_000:
+            capture_end.end(current, limit=f"stopped at {policy.max_megabytes:,} MB, the limit set")
         elif running >= policy.max_seconds:
             capture_end.end(current, limit=f"stopped after {policy.max_seconds:,} seconds, the limit set")
 

@@ -16,12 +16,14 @@ from datetime import UTC, datetime
 from enum import StrEnum
 
 from palinode.core import address as addresses
-from palinode.core import encoding, file_family, header_set, page
+from palinode.core import encoding, file_family, header_set, ignored_parameters, novelty, page, pattern
 from palinode.core import facts as core_facts
 from palinode.core.discovery import Discovery
 from palinode.core.documents import CSS, css, feed, manifest, sitemap
 from palinode.core.facts import Facts
 from palinode.core.markup import Reference
+from palinode.core.novelty import Content
+from palinode.core.pattern import Pattern
 from palinode.core.resolver import Resolver
 from palinode.core.scope import AskedFor, Scope
 from palinode.gather.exchange import Exchange
@@ -142,6 +144,8 @@ class _Reading:
     ) -> None:
         self.site, self.scope, self.memory, self.batch = site, scope, memory, batch
         self.leased, self.exchange = leased, exchange
+        self.said: list[str] = []
+        """Title and main blocks of a page, if what it says counts for its patterns."""
 
     def run(self) -> None:
         exchange, leased = self.exchange, self.leased
@@ -189,8 +193,24 @@ class _Reading:
                 variant=leased.variant,
                 why=int(exchange.why),
                 header_set=self._header_set(),
+                patterns=self._patterns(),
+                content=self._content(kind, digest),
+                parameters=len(ignored_parameters.names(leased.text)),
+                numbered=pattern.is_numbered(leased.text),
             )
         )
+
+    def _patterns(self) -> tuple[Pattern, ...]:
+        """Return the patterns from whose budgets the address is asked."""
+        leased = self.leased
+        bounded = leased.turn and leased.asked_for == AskedFor.PAGE and not leased.variant
+        return pattern.of(leased.text) if bounded else ()
+
+    def _content(self, kind: str, digest: bytes | None) -> Content | None:
+        """Return what the answer says, if that counts."""
+        if kind == "files" or (kind == "pages" and not self.said):
+            return novelty.of_bytes(digest) if digest else None
+        return novelty.of_texts(self.said) if kind == "pages" else None
 
     def store_unread(self, why: str) -> None:
         """Store the answer as it came, unread, so that a later version may read it."""
@@ -275,6 +295,7 @@ class _Reading:
         self.batch.facts[key] = rows.facts_line(self.site.move, key, facts)
         if is_page:
             self._links(facts)
+            self.said = [facts.title, *(block.text for block in facts.blocks if block.main)]
         return key, facts.cut
 
     def _links(self, facts: Facts) -> None:
@@ -330,7 +351,13 @@ class _Reading:
     def _find(self, ident: int, text: str, written: str, depth: int, known: Discovery, asked_for: AskedFor) -> None:
         if self.site.follows is Follows.ALL:
             other = None if text.endswith(written.partition("#")[0]) else written
-            self.batch.find(Found(ident, text, depth, int(known), int(asked_for), other))
+            source = self.leased.ident if self._is_outside(text, asked_for) else 0
+            self.batch.find(Found(ident, text, depth, int(known), int(asked_for), other, source=source))
+
+    def _is_outside(self, text: str, asked_for: AskedFor) -> bool:
+        """Whether an address says that more than a trap is here: a file, or a page of another section."""
+        elsewhere = asked_for == AskedFor.FILE or addresses.section(text) != addresses.section(self.leased.text)
+        return elsewhere and pattern.is_plain(text)
 
     def _store(self, digest: bytes | None) -> tuple[int | None, bytes | None]:
         """Append the records; return their offset, and the digest of the body if it is in them."""

@@ -5,34 +5,34 @@ from typing import Any
 
 from palinode.core import hours, options
 from palinode.core.options import OptionError, option
+from palinode.core.pattern_budget import FIRST
 
 
 @dataclass(frozen=True)
 class Policy:
-    """Options of a capture."""
+    """Options of a capture, in the words in which the dialog and the command line show them."""
 
-    concurrency: int = option(8, least=1, most=64)
-    """Requests at once, over all workers."""
-    rate: float = option(0.0, most=10_000)
-    """Requests a second at most, over all workers; 0 for no bound."""
-    max_addresses: int = option(200_000, least=1, most=10_000_000)
-    """Addresses asked at most."""
-    max_depth: int = option(50, least=1, most=1_000)
-    """Links from the home page at most."""
-    max_bytes: int = option(50_000_000_000, least=1_000_000, most=10**13)
-    """Bytes of WARC files at most."""
-    max_seconds: int = option(86_400, least=10, most=30 * 86_400)
-    """Seconds of work at most."""
-    answer_seconds: int = option(60, least=1, most=600)
-    """Seconds that one answer may take, from asking to its last byte."""
-    workers: int = option(1, least=1, most=20)
-    """Shares that are offered to workers at once."""
-
-    sample: int = option(20, most=200)
-    """Pages that are asked again at the end, to learn what is volatile and whether a cache answers."""
-
-    hours: str = option("")
-    """Only between these times of day, in UTC, as ``22:00-06:00``; empty for any hour (core/hours.py)."""
+    concurrency: int = option(8, "Requests at once", "Over all workers; fewer while the host slows down.", 1, 64)
+    rate: float = option(0.0, "Requests a second at most", "Over all workers; 0 for no bound.", 0, 10_000)
+    max_addresses: int = option(200_000, "Addresses at most", "", 1, 10_000_000)
+    alike: int = option(
+        FIRST,
+        "Addresses of one pattern before it is judged",
+        "More of them are asked for as long as they bring something new.",
+        10,
+        1_000_000,
+    )
+    max_depth: int = option(1_000, "Links from the home page at most", "", 1, 30_000)
+    max_megabytes: int = option(50_000, "Megabytes kept at most", "", 1, 10_000_000)
+    max_seconds: int = option(86_400, "Seconds of work at most", "", 10, 30 * 86_400)
+    answer_seconds: int = option(60, "Seconds that one answer may take", "From asking to its last byte.", 1, 600)
+    silent_seconds: int = option(20, "Seconds that an answer may be silent", "Between two pieces of it.", 1, 600)
+    attempts: int = option(3, "Times an address is asked", "After failures, 429, 502, 503 and 504.", 1, 10)
+    workers: int = option(0, "Workers that share it", "0 for as many as run.", 0, 20)
+    sample: int = option(
+        20, "Pages asked again at the end", "To learn what changes from one asking to the next; 0 for none.", 0, 200
+    )
+    hours: str = option("", "Only between these hours", "UTC, as 22:00-06:00; empty for any hour.")
 
     @classmethod
     def read(cls, given: dict[str, Any]) -> "Policy":

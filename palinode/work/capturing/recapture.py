@@ -17,7 +17,7 @@ from palinode.core.documents import address_list
 from palinode.core.reason import Reason
 from palinode.core.scope import AskedFor, Scope
 from palinode.core.wording import number
-from palinode.records import batch_commit, bulk_copy, captures, frontier, plans
+from palinode.records import batch_commit, bulk_copy, captures, frontier, pattern_budgets, plans
 from palinode.records.models import Answer, Capture, Frontier, Move, Segment
 from palinode.records.rows import Found
 from palinode.work import side_access
@@ -102,20 +102,21 @@ def plant(capture: Capture, again: Again) -> None:
     limits = [] if whole else [one for one in again.parent.limits if "not followed" in one]
     with plans.whole(), connection.cursor() as cursor:
         cursor.execute(
-            f"""INSERT INTO records_frontier (capture_id, ident, state, depth, known, lease, asked_for, written)
+            f"""INSERT INTO records_frontier
+                (capture_id, ident, state, depth, known, lease, asked_for, written, held_by)
                 SELECT %(capture)s, f.ident, CASE WHEN f.state = %(left_out)s THEN f.state
                        WHEN {"true" if whole else f"a.ident IS NULL OR {_FAILED}"} THEN 0 ELSE 1 END,
-                       f.depth, f.known & %(kept)s::int2 | %(earlier)s::int2, 0, f.asked_for, f.written
+                       f.depth, f.known & %(kept)s::int2 | %(earlier)s::int2, 0, f.asked_for, f.written,
+                       f.held_by
                 FROM records_frontier f
                 LEFT JOIN records_answer a ON a.capture_id = f.capture_id AND a.ident = f.ident
-                WHERE f.capture_id = %(parent)s {"AND f.asked_for <> %(probe)s" if whole else ""}""",
+                WHERE f.capture_id = %(parent)s
+                {"AND f.asked_for <> %(probe)s AND f.state <> %(left_out)s" if whole else ""}""",
             values | {"left_out": Frontier.LEFT_OUT, "probe": int(AskedFor.PROBE), "kept": kept},
         )
-        cursor.execute(
-            "INSERT INTO records_pattern (capture_id, text, number, most) "
-            "SELECT %(capture)s, text, number, most FROM records_pattern WHERE capture_id = %(parent)s",
-            values,
-        )
+        if not whole:
+            # One that asks for all learns anew what patterns bring, beside all that was asked before.
+            pattern_budgets.copy(capture, again.parent)
         if again.what in (What.SECTION, What.LIST):
             _choose(capture, _chosen(again))
             frontier.add(capture, [_found(address) for address in again.listed])

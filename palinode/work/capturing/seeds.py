@@ -46,7 +46,7 @@ def add_robots(capture: Capture, asked: Iterable[str]) -> int:
     """Put robots.txt of each host of some addresses into the frontier; return how many were not in it."""
     with transaction.atomic():
         frontier.alone(capture.move_id)
-        return frontier.add(capture, _robots(asked))
+        return len(frontier.add(capture, _robots(asked)))
 
 
 def add_sitemaps(capture: Capture, named: Iterable[str]) -> None:

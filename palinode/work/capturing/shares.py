@@ -8,6 +8,6 @@ SHARE = "capture_share"
 
 
 def offer(capture: Capture, number: int = 1) -> None:
-    """Offer so many shares of a capture."""
-    for _ in range(number):
+    """Offer so many shares of a capture; with 0 as many as workers run."""
+    for _ in range(number or job_queue.workers()):
         job_queue.offer(SHARE, capture_id=capture.pk)

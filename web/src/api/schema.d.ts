@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/capture-options/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description List them, with what each means and its default. */
+        get: operations["capture_options"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/captures/{id}/": {
         parameters: {
             query?: never;
@@ -1462,6 +1479,14 @@ export interface components {
             right?: string;
             reason: string;
         };
+        /** @description One option that may be given. */
+        DescribedOption: {
+            name: string;
+            label: string;
+            help: string;
+            kind: components["schemas"]["OptionKindEnum"];
+            default: unknown;
+        };
         /** @description What a check would make of a comparison with other options. */
         Draft: {
             verdicts: components["schemas"]["Verdict"][];
@@ -1901,7 +1926,10 @@ export interface components {
         NewCaptureRequest: {
             side: components["schemas"]["SideEnum"];
             again?: components["schemas"]["AgainRequest"];
-            options?: components["schemas"]["PolicyRequest"];
+            /** @description Name to value, as capture_options lists them. */
+            options?: {
+                [key: string]: unknown;
+            };
         };
         /** @description Which captures to compare; without them the baseline and the latest closed round. */
         NewComparisonRequest: {
@@ -1935,8 +1963,8 @@ export interface components {
             label: string;
             help: string;
             kind: components["schemas"]["OptionKindEnum"];
-            value: unknown;
             default: unknown;
+            value: unknown;
         };
         /**
          * @description * `truth` - truth
@@ -2044,20 +2072,6 @@ export interface components {
             median_ms: number;
             failed: number;
             passing: number | null;
-        };
-        /** @description Options of a capture (work/capturing/policy.py). */
-        PolicyRequest: {
-            concurrency?: number;
-            /** Format: double */
-            rate?: number;
-            max_addresses?: number;
-            max_depth?: number;
-            max_bytes?: number;
-            max_seconds?: number;
-            answer_seconds?: number;
-            workers?: number;
-            sample?: number;
-            hours?: string;
         };
         /** @description What the two pages of a row refer to, and their forms. */
         References: {
@@ -2415,6 +2429,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Move"];
+                };
+            };
+        };
+    };
+    capture_options: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DescribedOption"][];
                 };
             };
         };

@@ -1,5 +1,5 @@
 /** Begin a capture of a side, anew or from an earlier one, with its options. */
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { api, data, Refused, type Capture } from "../api/client";
@@ -7,17 +7,6 @@ import { moment } from "../lib/format";
 import { Button } from "./Button";
 import { Dialog } from "./Dialog";
 import { Field } from "./Field";
-
-const OPTIONS = [
-  ["concurrency", "Requests at once", "8"],
-  ["rate", "Requests a second at most (0 for no bound)", "0"],
-  ["max_addresses", "Addresses at most", "200000"],
-  ["max_depth", "Links from the home page at most", "50"],
-  ["max_seconds", "Seconds at most", "86400"],
-  ["answer_seconds", "Seconds that one answer may take", "60"],
-  ["sample", "Pages asked again at the end", "20"],
-  ["hours", "Only between these hours, UTC", "22:00-06:00"],
-] as const;
 
 const SCOPES = [
   ["", "All of it, anew"],
@@ -45,6 +34,12 @@ export function CaptureDialog({
   const [more, setMore] = useState(false);
   const parent = captures.find((one) => one.side === side && one.state === "closed");
   const queries = useQueryClient();
+  const known = useQuery({
+    queryKey: ["capture-options"],
+    queryFn: () => data(api.GET("/api/capture-options/")),
+    enabled: side !== null,
+    staleTime: Infinity,
+  });
   const begin = useMutation({
     mutationFn: () =>
       data(
@@ -53,7 +48,11 @@ export function CaptureDialog({
           body: {
             side: side ?? "source",
             ...(scope && parent ? { again: { parent: parent.id, what: scope, section, addresses } } : {}),
-            options: Object.fromEntries(Object.entries(options).filter(([, value]) => value).map(([name, value]) => [name, name === "hours" ? value : Number(value)])),
+            options: Object.fromEntries(
+              (known.data ?? [])
+                .filter((one) => options[one.name])
+                .map((one) => [one.name, one.kind === "number" ? Number(options[one.name]) : options[one.name]]),
+            ),
           },
         }),
       ),
@@ -108,17 +107,22 @@ export function CaptureDialog({
         <button type="button" className="block underline underline-offset-2" aria-expanded={more} onClick={() => setMore(!more)}>
           {more ? "Fewer options" : "How fast, how far"}
         </button>
-        {(more || Object.keys(faults).some((one) => one.startsWith("options"))) && OPTIONS.map(([name, label, usual]) => (
+        {(more || Object.keys(faults).some((one) => one.startsWith("options"))) && (
+          <div className="grid items-start gap-x-4 gap-y-3 sm:grid-cols-2">
+            {known.data?.map((one) => (
           <Field
-            key={name}
-            label={label}
-            inputMode={name === "hours" ? "text" : "numeric"}
-            placeholder={usual}
-            value={options[name] ?? ""}
-            onChange={(value) => setOptions({ ...options, [name]: value })}
-            fault={faults[`options.${name}`]}
+            key={one.name}
+            label={one.label}
+            hint={one.help}
+            inputMode={one.kind === "number" ? "numeric" : "text"}
+            placeholder={String(one.default)}
+            value={options[one.name] ?? ""}
+            onChange={(value) => setOptions({ ...options, [one.name]: value })}
+            fault={faults[`options.${one.name}`]}
           />
         ))}
+          </div>
+        )}
         {begin.error && !Object.keys(faults).length ? (
           <p role="alert" className="text-madder font-semibold">
             {begin.error.message}
