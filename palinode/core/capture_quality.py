@@ -1,13 +1,15 @@
 """How good a capture is: a sentence and its grounds; only one that stands is fit to be the baseline."""
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence, Set
 from dataclasses import dataclass, field
 from typing import Any, NamedTuple
 
-from palinode.core.pattern import REPEATING
+from palinode.core import page
+from palinode.core.pattern import FOUND_LATE, REPEATING
 from palinode.core.recognition.page_kind import PageKind
 from palinode.core.wording import number, sentence
 
+_NAMED = 0.01
 _MOST_UNREAD = 0.1
 _MOST_RECOGNISED = 0.5
 _MOST_ALIKE = 0.5
@@ -47,8 +49,8 @@ class Figures:
     """Parameters that do nothing to the content: name, addresses with it, pages that they are."""
     shut_out: int = 0
     """Addresses that robots rules shut out."""
-    failed: int = 0
-    """Answers 429 and 5xx."""
+    statuses: Mapping[int, int] = field(default_factory=dict)
+    """Status to number, of answers that say no and no more: 401, 403, 429, 5xx and their kin."""
     in_part: int = 0
     """Pages whose body is cut off or broken."""
     recognised: Mapping[PageKind, int] = field(default_factory=dict)
@@ -81,6 +83,8 @@ class Ground:
 
     text: str
     against: bool
+    share: float = 0.0
+    """Of the capture that it concerns; what concerns a hundredth of it is named in the sentence."""
 
 
 @dataclass(frozen=True)
@@ -102,11 +106,14 @@ class Judgement:
 
 def judge(figures: Figures) -> Judgement:
     """Say whether a capture stands, and why."""
-    grounds = sorted(_grounds(figures), key=lambda one: not one.against)
+    grounds = sorted(_grounds(figures), key=lambda one: (not one.against, -one.share if not one.against else 0))
     against = [one.text for one in grounds if one.against]
     stands = not against
     if not stands:
         said = f"It does not stand: {against[0]}."
+    elif grounds and grounds[0].share >= _NAMED:
+        more = f" {sentence(number(len(grounds) - 1, 'more thing'))} to know." if len(grounds) > 1 else ""
+        said = f"It stands, but {grounds[0].text}.{more}"
     elif grounds:
         said = f"It stands, with {number(len(grounds), 'thing')} to know."
     else:
@@ -116,7 +123,7 @@ def judge(figures: Figures) -> Judgement:
 
 def _grounds(figures: Figures) -> Iterator[Ground]:
     if not figures.pages:
-        yield Ground("it holds no page", True)
+        yield Ground(f"it holds no page{_instead(figures)}", True)
     elif figures.home is None:
         yield Ground("the home page gave no page", True)
     elif figures.home != PageKind.NONE:
@@ -142,14 +149,22 @@ def _read(figures: Figures) -> Iterator[Ground]:
     unread = sum(figures.unread.values())
     if unread:
         worst = max(figures.unread, key=lambda reason: figures.unread[reason])
-        many = unread > _MOST_UNREAD * max(1, figures.asked)
-        yield Ground(f"{number(unread, 'address was', 'addresses were')} not fetched, most: {worst}", many)
-    if figures.failed:
-        many = figures.failed > _MOST_UNREAD * max(1, figures.asked)
-        yield Ground(f"{number(figures.failed, 'answer was', 'answers were')} an error of the server", many)
+        yield _shared(figures, unread, f"not fetched, most: {worst}")
+    refused = sum(count for status, count in figures.statuses.items() if status in page.CLOSED)
+    if refused:
+        yield _shared(figures, refused, f"refused ({_named(figures, page.CLOSED)})")
+    failed = sum(figures.statuses.values()) - refused
+    if failed:
+        others = frozenset(figures.statuses) - page.CLOSED
+        yield _shared(figures, failed, f"answered with errors of the server ({_named(figures, others)})")
     if figures.in_part:
         yield Ground(f"{number(figures.in_part, 'page was', 'pages were')} read in part only", False)
     for text, (left, asked, fresh) in figures.left_out.items():
+        if text == FOUND_LATE.text:
+            yield Ground(
+                f"{number(left, 'address', 'addresses')} {text} {'was' if left == 1 else 'were'} never asked", True
+            )
+            continue
         like = "with" if text == REPEATING.text else "like"
         was = number(left, f"address {like}", f"addresses {like}")
         if fresh:
@@ -163,6 +178,33 @@ def _read(figures: Figures) -> Iterator[Ground]:
         yield Ground(f"{number_with:,} addresses with {name}= are {told}: it does nothing to the content", False)
     if figures.shut_out:
         yield Ground(f"robots rules shut {number(figures.shut_out, 'address', 'addresses')} out", False)
+
+
+def _shared(figures: Figures, count: int, what: str) -> Ground:
+    """Return the ground that so many addresses were something, with their share where it is a hundredth at least."""
+    share = count / max(1, figures.asked)
+    part = f" ({share:.0%})".replace("%", " %") if share >= _NAMED else ""
+    was = "was" if count == 1 else "were"
+    return Ground(
+        f"{count:,} of {number(figures.asked, 'address', 'addresses')}{part} {was} {what}", share > _MOST_UNREAD, share
+    )
+
+
+def _named(figures: Figures, statuses: Set[int]) -> str:
+    """Return status codes, the most frequent first."""
+    some = sorted((one for one in figures.statuses if one in statuses), key=lambda one: -figures.statuses[one])
+    return ", ".join(map(str, some[:3]))
+
+
+def _instead(figures: Figures) -> str:
+    """Say what a capture without a page got in place of pages."""
+    if not figures.statuses:
+        return ""
+    status = max(figures.statuses, key=lambda one: figures.statuses[one])
+    count = figures.statuses[status]
+    if count == figures.asked:
+        return f": all that was asked answered {status}"
+    return f": {count:,} of {number(figures.asked, 'address', 'addresses')} answered {status}"
 
 
 def _sampled(figures: Figures) -> Iterator[Ground]:

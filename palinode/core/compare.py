@@ -8,13 +8,13 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core import content, edges, fates, ledger, wording
+from palinode.core import content, fates, ledger, wording
 from palinode.core.columns import LeftColumns, PageDetails, SideColumns, find
 from palinode.core.differences import DifferingPairs, Sizes, Told
 from palinode.core.fates import AddressChange, Asked, Fate, FoundBy, Redirect
 from palinode.core.fields import Field
 from palinode.core.ledger import Differences, Ledger
-from palinode.core.pairing import Found, by_address, by_hand, links
+from palinode.core.pairing import Found, by_address, by_hand
 from palinode.core.pairing.by_hand import ByHand
 from palinode.core.pairing.pairs import Pairs, redirects
 from palinode.core.pairing.parts import Parts
@@ -75,6 +75,17 @@ class Paired:
         return idents
 
     @property
+    def doubtful(self) -> np.ndarray:
+        """bool of shape (n,): a redirect alone led to the partner, which says something else."""
+        rows: np.ndarray = (
+            (self.pairs.found_by == FoundBy.REDIRECT)
+            & self.unlike
+            & (self.left.recognised[self.rows] == PageKind.NONE)
+            & (self.right.recognised[self.pairs.partner] == PageKind.NONE)
+        )
+        return rows
+
+    @property
     def told_left(self) -> np.ndarray:
         """Identities of the left pages whose details are wanted: unlike their partners, or such as may find one."""
         may_find = (self.pairs.partner < 0) & bool(len(self.new))
@@ -84,7 +95,8 @@ class Paired:
     @property
     def told_right(self) -> np.ndarray:
         """Identities of the right pages whose details are wanted: unlike their partners, found elsewhere, or new."""
-        rows = np.concatenate([self.pairs.partner[self.unlike | self.elsewhere], self.new])
+        leads = self.pairs.leads[self.pairs.leads >= 0]
+        rows = np.concatenate([self.pairs.partner[self.unlike | self.elsewhere], leads, self.new])
         idents: np.ndarray = self.right.ident[np.unique(rows)]
         return idents
 
@@ -101,23 +113,43 @@ def pair(left: LeftColumns, right: SideColumns, said: ByHand | None = None) -> P
     pairs = by_address.find(right, paths, left.planned[rows], expected_ident, left.recognised[rows])
     if said:
         pairs = by_hand.settle(pairs, left.ident[rows], right, said)
+    right, pairs = _without_one_for_many(left.whole[rows], right, pairs)
     unlike = content.unlike(left, right, rows, pairs.partner)
     new = by_address.new(right, pairs)
     return Paired(left, right, rows, texts, paths, expected, expected_ident, pairs, unlike, new)
 
 
+def _without_one_for_many(left_whole: np.ndarray, right: SideColumns, pairs: Pairs) -> tuple[SideColumns, Pairs]:
+    """Take apart the pairs of pages in whose place one page answers that answers in many others' place as well."""
+    found = by_address.in_place_of_many(left_whole, right, pairs)
+    if not found.any():
+        return right, pairs
+    recognised = right.recognised.copy()
+    recognised[pairs.partner[found]] = PageKind.OTHER
+    apart = {
+        "partner": np.where(found, -1, pairs.partner),
+        "asked": np.where(found, Asked.NOT_FOUND, pairs.asked),
+        "found_by": np.where(found, FoundBy.NOTHING, pairs.found_by),
+        "redirect": np.where(found, Redirect.NONE, pairs.redirect),
+        "certainty": np.where(found, 0.0, pairs.certainty),
+    }
+    return replace(right, recognised=recognised), replace(pairs, **apart)
+
+
 def with_found(paired: Paired, found: Found) -> Paired:
-    """Return pairs with those that were found among ``alone_left`` and ``alone_right``."""
+    """Return pairs with those that were found, in the place of pages to which a redirect alone led."""
     left = paired.left.ident[paired.rows]
     order = np.argsort(left)
     at, to = order[find(left[order], found.left)], paired.right.find(found.right)
     pairs = paired.pairs
+    led = pairs.found_by[at] == FoundBy.REDIRECT
     columns: dict[str, np.ndarray] = {
+        "leads": np.where(led, pairs.partner[at], -1),
         "partner": to,
         "found_by": found.found_by,
         "certainty": found.certainty,
         "evidence": found.evidence,
-        "redirect": redirects(pairs.asked[at]),
+        "redirect": redirects(pairs.asked[at], led),
         "at": to,
         "hops": np.zeros(len(at), np.int64),
         "status": np.zeros(len(at), np.int16),
@@ -128,24 +160,6 @@ def with_found(paired: Paired, found: Found) -> Paired:
     pairs = replace(pairs, **changed)
     unlike = content.unlike(paired.left, paired.right, paired.rows, pairs.partner)
     return replace(paired, pairs=pairs, unlike=unlike, new=by_address.new(paired.right, pairs))
-
-
-def linked(paired: Paired, right: PageDetails, apart: Set[tuple[int, int]] = frozenset()) -> Found:
-    """Find partners by the links of pages that are the same but for addresses; ``right`` has their details."""
-    pairs, left = paired.pairs, paired.left
-    partner = pairs.partner
-    alone = (partner < 0) & (left.recognised[paired.rows] == PageKind.NONE)
-    same = paired.unlike & (partner >= 0) & (left.whole[paired.rows] == paired.right.whole[partner])
-    told = right.of(paired.right.ident[partner[same]])
-    targets, _, ends = edges.slices(left.targets, left.places, left.offsets, paired.rows[same])
-    return links.find(
-        paired.expected_ident[alone],
-        left.ident[paired.rows[alone]],
-        paired.alone_right,
-        (targets, ends),
-        (told.targets, told.offsets),
-        apart,
-    )
 
 
 def differing(
@@ -196,7 +210,7 @@ def judge(paired: Paired, pairs: DifferingPairs, told: Told, right: PageDetails,
     change, right_texts = _addresses(paired, right)
     is_retired = _is_retired(paired.left.ident[paired.rows], paired.texts, retired)
     fate = fates.judge(is_retired, paired.pairs.partner, paired.pairs.asked, change, changed)
-    details = _details(paired, change, fate, dict(zip(at.tolist(), said, strict=True)))
+    details = _details(paired, right, change, fate, dict(zip(at.tolist(), said, strict=True)))
     found = Differences(at, pairs.seen, said, told.whole, told.differences)
     return _rows(paired, change, changed, shared, fate, details, right_texts, right, found)
 
@@ -349,7 +363,7 @@ def _at(rows: np.ndarray) -> Callable[[list[str]], list[str]]:
 
 
 def _details(
-    paired: Paired, change: np.ndarray, fate: np.ndarray, differences: dict[int, dict[Field, str]]
+    paired: Paired, told: PageDetails, change: np.ndarray, fate: np.ndarray, differences: dict[int, dict[Field, str]]
 ) -> list[str]:
     """Return what the ledger says about each left page, in a few words."""
     details = [""] * len(fate)
@@ -364,12 +378,15 @@ def _details(
     for i, said in differences.items():
         details[i] = wording.together(said)
     moved = np.flatnonzero((change != 0) & (pairs.partner >= 0))
-    told = (pairs.evidence, pairs.certainty, pairs.redirect, pairs.found_by, pairs.hops, pairs.status)
+    led = np.flatnonzero(pairs.leads >= 0)
+    texts = told.of(side.ident[pairs.leads[led]]).text
+    leads = {row: addresses.path(text) for row, text in zip(led.tolist(), texts, strict=True)}
+    parts = (pairs.evidence, pairs.certainty, pairs.redirect, pairs.found_by, pairs.hops, pairs.status)
     for i, evidence, certainty, redirect, found_by, hops, answered in zip(
-        moved.tolist(), *(one[moved].tolist() for one in told), strict=True
+        moved.tolist(), *(one[moved].tolist() for one in parts), strict=True
     ):
         if evidence:
-            how = wording.found(evidence, certainty, Redirect(redirect))
+            how = wording.found(evidence, certainty, Redirect(redirect), leads.get(i, ""))
         else:
             how = wording.moved(FoundBy(found_by), Redirect(redirect), hops, answered)
         # What changed stands first: it is what a person wants to know.

@@ -62,6 +62,10 @@ class FoundBy(IntEnum):
     """A person said so."""
     LINKS = 11
     """Pages that led to the one lead to the other."""
+    PATTERN = 12
+    """Its address became what those of other pages became."""
+    TWIN = 13
+    """Under another address of its own side it is the same page, and that one has a partner."""
 
 
 class AddressChange(IntEnum):

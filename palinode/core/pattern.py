@@ -47,6 +47,8 @@ class Pattern:
 
 
 REPEATING = Pattern("a path that repeats itself")
+FOUND_LATE = Pattern("found when it was read again")
+"""What a later version finds in the pages of a capture: no pattern, but left out like one."""
 
 
 def of(address: str) -> tuple[Pattern, ...]:

@@ -23,16 +23,18 @@ What is decided:
 - Letter case counts. ``%7e``, ``%7E`` and ``~`` are the same when lines are matched.
 - The query stays, unless a line says ``query drop``; a query that a line names is used up by it.
 - Trailing slashes stay, unless ``slash add`` or ``slash remove`` is said; files keep their form.
-- An address of another host is outside: it stays what it is.
+- An address of another host is outside: it stays what it is, but for addresses of the source inside it, as in
+  ``?u=https%3A%2F%2Fold.example%2F`` (nested_address.py).
 - ``FINAL at TEMPORARY`` says where the copy is reached for now (forms.py); what is expected is the final form.
 """
 
 import re
-from collections.abc import Iterable, Set
+from collections.abc import Iterable, Sequence, Set
 from dataclasses import dataclass
 from typing import Literal
 
 from palinode.core import address as addresses
+from palinode.core import nested_address
 from palinode.core.address import AddressError, Parts
 from palinode.core.temporary_address import Forms
 
@@ -40,7 +42,7 @@ Slash = Literal["keep", "add", "remove"]
 Query = Literal["keep", "drop"]
 
 
-VERSION = 1
+VERSION = 2
 """Raised when the same text comes to expect something else, since what rules expect is kept."""
 LIMIT = 200_000
 """Characters of a rule."""
@@ -98,6 +100,13 @@ class Rule:
 
     def expect(self, address: str) -> Expected:
         """Return what is expected of a source address (normal form) at the destination."""
+        return self._expect(self.with_nested([address])[0])
+
+    def with_nested(self, many: Sequence[str]) -> list[str]:
+        """Return addresses with those inside them as they are expected, and else as they are."""
+        return nested_address.mapped_many(many, lambda text: self._expect(text).address)
+
+    def _expect(self, address: str) -> Expected:
         parts = addresses.split(address)
         host = addresses.bare_host(parts.host)
         path = parts.path
@@ -117,8 +126,9 @@ class Rule:
 
         What depends on nothing but host and first segment is worked out once for all that share them.
         """
+        texts = self.with_nested(list(texts))
         if self.slash != "keep" or any(line.keeps == "drop" for line in self.lines):
-            return [self.expect(text).address for text in texts]
+            return [self._expect(text).address for text in texts]
         special = {
             (line.host, addresses.section(line_address(line)))
             for line in self.lines
@@ -135,7 +145,7 @@ class Rule:
             if start not in begins:
                 begins[start] = self._begin(start, special)
             begin = begins[start]
-            expected.append(self.expect(text).address if begin is None else begin + text[end + 1 :])
+            expected.append(self._expect(text).address if begin is None else begin + text[end + 1 :])
         return expected
 
     def _begin(self, start: str, special: Set[tuple[str, str]]) -> str | None:

@@ -37,6 +37,8 @@ def not_there(asked: Asked, status: int, reason: str, limits: str, kind: PageKin
             return f"not judged: {kind.label} instead"
         case Asked.NOT_FOUND if kind == PageKind.NOT_FOUND:
             return "not found, though it answers 200"
+        case Asked.NOT_FOUND if kind == PageKind.OTHER:
+            return "another page instead, which answers in place of many"
         case Asked.HOME if kind == PageKind.HOME:
             return "the home page instead"
         case Asked.NEVER:
@@ -93,6 +95,8 @@ _SAYS = {
     FoundBy.TEXT: "its text",
     FoundBy.MEDIA: "its images",
     FoundBy.LINKS: "the links to it",
+    FoundBy.PATTERN: "what became of other addresses",
+    FoundBy.TWIN: "another address of the same page",
 }
 _OLD_PATH = {
     Redirect.MISSING: "no redirect",
@@ -107,9 +111,14 @@ def evidence(bits: int) -> str:
     return " and ".join([", ".join(said[:-1]), said[-1]]) if len(said) > 1 else "".join(said)
 
 
-def found(bits: int, certainty: float, redirect: Redirect) -> str:
-    """Say how a page that no address led to was found, how certainly, and what its old path answers."""
+def found(bits: int, certainty: float, redirect: Redirect, leads: str = "") -> str:
+    """Say how a page that no address led to was found, how certainly, and what its old path answers.
+
+    ``leads`` is the path to which that leads, where it is known to lead elsewhere.
+    """
     said = f"not in the rule; known by {evidence(bits)} ({certainty:.2f})"
+    if leads:
+        return f"{said}; the old path leads to {leads}"
     return f"{said}; {_OLD_PATH[redirect]}" if redirect in _OLD_PATH else said
 
 

@@ -45,6 +45,7 @@ def commit(share: Share, batch: Batch, segment: Segment | None, base: int) -> in
         brought = {one.source for one in frontier.add(capture, batch.found.values())}
         for answer in answers:
             answer.fresh = True if answer.ident in brought else answer.fresh
+        frontier.note_turned_out(capture, answers)
         frontier.note_brought(capture, answers)
         kinds = ("pages", "files", "redirects", "not_fetched")
         raised = {kind: F(kind) + sum(answer.kind == kind for answer in answers) for kind in kinds}

@@ -109,6 +109,12 @@ def close(capture: Capture) -> bool:
     return True
 
 
+def miss(capture: Capture) -> None:
+    """Say of a closed capture that it is not complete: it holds pages that lead further than was asked."""
+    Capture.objects.filter(pk=capture.pk).update(complete=False)
+    capture.complete = False
+
+
 def rest(capture: Capture, host: str, until: float) -> None:
     """Let all shares of a capture leave a host alone until a moment, in seconds since the epoch."""
     with transaction.atomic():

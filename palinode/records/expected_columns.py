@@ -45,7 +45,7 @@ def of(capture: Capture, kept: CaptureColumns, texts: list[str], rule: Rule) -> 
     made = ExpectedColumns(
         text=lines.of(expected),
         ident=ident,
-        planned=changes_path(texts, expected),
+        planned=changes_path(rule.with_nested(texts), expected),
         elsewhere=elsewhere,
         edge_sum=sums(np.concatenate([ident, elsewhere])[kept.refers], kept.places, kept.offsets),
     )

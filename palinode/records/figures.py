@@ -7,6 +7,7 @@ from django.db import connection
 from palinode.core import address as addresses
 from palinode.core.capture_quality import Figures, LeftOut
 from palinode.core.discovery import Discovery
+from palinode.core.page import CLOSED
 from palinode.core.reason import Reason
 from palinode.core.recognition.page_kind import PageKind
 from palinode.core.scope import AskedFor
@@ -16,14 +17,18 @@ from palinode.records import ignored_parameters, plans
 from palinode.records.models import Capture
 
 _ANSWERS = """
-    SELECT count(*) FILTER (WHERE a.status = 429 OR a.status >= 500),
-           count(*) FILTER (WHERE a.is_page AND a.reason IS NOT NULL),
+    SELECT count(*) FILTER (WHERE a.is_page AND a.reason IS NOT NULL),
            count(*) FILTER (WHERE a.status IS NULL AND a.why = %(shut_out)s),
            count(*) FILTER (WHERE f.known & %(sitemap)s <> 0 AND f.asked_for = %(page)s),
            count(*) FILTER (WHERE f.known & %(sitemap)s <> 0 AND f.asked_for = %(page)s
                             AND (a.is_page OR a.target IS NOT NULL))
     FROM records_answer a JOIN records_frontier f ON f.capture_id = a.capture_id AND f.ident = a.ident
     WHERE a.capture_id = %(capture)s"""
+_STATUSES = """
+    SELECT a.status, count(*) FROM records_answer a
+    JOIN records_frontier f ON f.capture_id = a.capture_id AND f.ident = a.ident AND f.variant = a.variant
+    WHERE a.capture_id = %(capture)s AND f.asked_for <= %(file)s
+    AND (a.status = ANY(%(closed)s) OR a.status = 429 OR a.status >= 500) GROUP BY 1"""
 _UNREAD = """
     SELECT coalesce(reason, 'not fetched'), count(*) FROM records_answer
     WHERE capture_id = %(capture)s AND status IS NULL AND why <> %(shut_out)s GROUP BY 1"""
@@ -63,12 +68,14 @@ def _sampled(sample: dict[str, Any]) -> dict[str, Any]:
 
 def of(capture: Capture, stand_ins: dict[PageKind, int]) -> Figures:
     """Return the figures of a closed capture; ``stand_ins`` are those seen beside its other pages."""
-    values = {
+    values: dict[str, object] = {
         "capture": capture.pk,
         "move": capture.move_id,
         "shut_out": int(Reason.SHUT_OUT),
         "sitemap": int(Discovery.SITEMAP),
         "page": int(AskedFor.PAGE),
+        "file": int(AskedFor.FILE),
+        "closed": sorted(CLOSED),
         "home": addresses.ident(capture.access["base"]),
     }
     with plans.whole(), connection.cursor() as cursor:
@@ -77,7 +84,8 @@ def of(capture: Capture, stand_ins: dict[PageKind, int]) -> Figures:
             cursor.execute(sql, values)
             return cursor.fetchall()
 
-        ((failed, in_part, shut_out, listed, listed_pages),) = rows(_ANSWERS)
+        ((in_part, shut_out, listed, listed_pages),) = rows(_ANSWERS)
+        statuses = {row[0]: row[1] for row in rows(_STATUSES)}
         unread = {str(reason): count for reason, count in rows(_UNREAD)}
         recognised = {
             PageKind(kind): count for kind, count in rows(f"SELECT f.recognised, count(*) {_FACTS} GROUP BY 1")
@@ -104,7 +112,7 @@ def of(capture: Capture, stand_ins: dict[PageKind, int]) -> Figures:
         },
         ignored=[(one["name"], one["addresses"], one["pages"]) for one in capture.ignored],
         shut_out=shut_out,
-        failed=failed,
+        statuses=statuses,
         in_part=in_part,
         recognised=recognised,
         # A home page that redirects leads to one that is judged with the others.

@@ -101,9 +101,13 @@ def _know_better(capture: Capture) -> int:
     """Note further ways in which staged addresses are known; return how many held back are to be asked for them."""
     with plans.by_key(), connection.cursor() as cursor:
         cursor.execute(
-            "UPDATE records_frontier f SET known = f.known | s.known FROM staged_records_frontier s "
+            "UPDATE records_frontier f SET known = f.known | s.known, asked_for = CASE "
+            # What is named as a sitemap is one, also where it was linked first.
+            "WHEN f.state = 0 AND s.asked_for IN (%(sitemap)s, %(robots)s) THEN s.asked_for ELSE f.asked_for END "
+            "FROM staged_records_frontier s "
             "WHERE f.capture_id = s.capture_id AND f.ident = s.ident AND f.variant = s.variant "
-            "AND f.known | s.known <> f.known"
+            "AND f.known | s.known <> f.known",
+            {"sitemap": int(AskedFor.SITEMAP), "robots": int(AskedFor.ROBOTS)},
         )
         cursor.execute(
             "SELECT ident FROM staged_records_frontier WHERE known & %s::int2 <> 0 AND variant = 0", [int(LISTED)]
@@ -122,6 +126,21 @@ def _has_budget(one: Found) -> bool:
     return one.asked_for == AskedFor.PAGE and not one.known & LISTED and not one.variant
 
 
+def leave_out(capture: Capture, found: Iterable[Found], by: Pattern) -> int:
+    """Leave out addresses that a closed capture does not know, and note what they have in common; return how many."""
+    rows = {one.key: one for one in _without_ignored(capture, found)}
+    add_addresses(capture.move_id, ((one.ident, one.text) for one in rows.values()))
+    lines = [
+        bulk_copy.line((capture.pk, *key, Frontier.LEFT_OUT, 0, one.known, 0, one.asked_for, by.ident))
+        for key, one in sorted(rows.items())
+    ]
+    columns = "capture_id, ident, variant, state, depth, known, lease, asked_for, held_by"
+    new = bulk_copy.insert_new("records_frontier", columns, lines, "ident, variant") if lines else []
+    if new:
+        pattern_budgets.note_left_out(capture, by, len(new))
+    return len(new)
+
+
 def settle(capture: Capture) -> int:
     """Let through what is held back and may still be asked, when nothing waits any more; return how many."""
     with transaction.atomic():
@@ -131,6 +150,20 @@ def settle(capture: Capture) -> int:
         budgets.keep()
         Capture.objects.filter(pk=capture.pk).update(known=F("known") + released)
     return released
+
+
+def note_turned_out(capture: Capture, answers: Iterable[AnswerRow]) -> None:
+    """Note what answers turned out to be: a sitemap that was linked, say, was asked for as a page."""
+    by_use: dict[int, list[int]] = {}
+    for answer in answers:
+        if answer.asked_for is not None and not answer.variant:
+            by_use.setdefault(answer.asked_for, []).append(answer.ident)
+    for asked_for, idents in by_use.items():
+        with connection.cursor() as cursor:
+            cursor.execute(
+                "UPDATE records_frontier SET asked_for = %s WHERE capture_id = %s AND ident = ANY(%s) AND variant = 0",
+                [asked_for, capture.pk, idents],
+            )
 
 
 def note_brought(capture: Capture, answers: Iterable[AnswerRow]) -> None:
@@ -155,6 +188,8 @@ def note_brought(capture: Capture, answers: Iterable[AnswerRow]) -> None:
 def _without_ignored(capture: Capture, found: Iterable[Found]) -> Iterator[Found]:
     names = frozenset(one["name"] for one in Capture.objects.values_list("ignored", flat=True).get(pk=capture.pk))
     for one in found:
+        if one.text.endswith("/robots.txt") and addresses.path(one.text) == "/robots.txt":
+            one = replace(one, asked_for=int(AskedFor.ROBOTS))
         bare = one.text if one.known & WANTED else ignored_parameters.without(one.text, names)
         yield one if bare == one.text else replace(one, ident=addresses.ident(bare), text=bare, written=one.text)
 

@@ -7,6 +7,7 @@ capture on which nobody works yet.
 from collections.abc import Iterable, Sequence
 
 from django.db import connection
+from django.db.models import F
 
 from palinode.core import pattern
 from palinode.core.pattern import Pattern
@@ -165,6 +166,14 @@ def leave_out(capture: Capture) -> None:
             "WHERE p.capture_id = %s AND p.ident = k.held_by",
             [capture.pk, capture.pk],
         )
+
+
+def note_left_out(capture: Capture, by: Pattern, number: int) -> None:
+    """Note that so many more addresses were left out because of a pattern."""
+    row, _ = PatternRow.objects.get_or_create(
+        capture=capture, text=by.text, defaults={"ident": by.ident, "most": 0, "fresh": 1}
+    )
+    PatternRow.objects.filter(pk=row.pk).update(left_out=F("left_out") + number)
 
 
 def may_miss(capture: Capture) -> bool:

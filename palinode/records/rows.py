@@ -108,6 +108,8 @@ class AnswerRow:
     why: int = 0
     """A Reason of core/reason.py."""
     header_set: int | None = None
+    asked_for: int | None = None
+    """What it turned out to be, if that is not what it was asked for."""
     patterns: tuple[Pattern, ...] = ()
     """Those whose budgets it is asked from."""
     content: Content | None = None

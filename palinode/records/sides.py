@@ -1,5 +1,6 @@
 """Loads one side of a comparison as columns."""
 
+import itertools
 from dataclasses import replace
 from typing import Any
 
@@ -19,6 +20,7 @@ from palinode.records.column_files import CaptureColumns
 from palinode.records.lines import Lines
 from palinode.records.models import Capture
 
+_NOTHING = np.zeros(0, np.int64)
 _KEPT = ("ident", "status", "is_page", "target", "noindex", "whole", "edge_sum", "template")
 
 
@@ -48,12 +50,15 @@ def load_right(capture: Capture, base: str, forms: Forms | None = None) -> SideC
     kept = column_files.of(capture)
     side = _side(capture, base, kept)
     translation = _translation(capture, forms) if forms else None
+    twins = _twins(kept, base)
+    if len(twins.temporary):
+        side["edge_sum"] = sums(twins.to_final(kept.targets), kept.places, kept.offsets)
     if forms and translation:
         side |= {
             "home": forms.final_of(base),
             "ident": translation.to_final(kept.ident),
             "target": translation.swapped(kept.target),
-            "edge_sum": sums(translation.to_final(kept.targets), kept.places, kept.offsets),
+            "edge_sum": sums(translation.to_final(twins.to_final(kept.targets)), kept.places, kept.offsets),
         }
     return SideColumns(**side)
 
@@ -66,6 +71,19 @@ def _translation(capture: Capture, forms: Forms) -> Translation:
         {"move": capture.move_id, "hosts": [f"{bulk_copy.like(host)}%" for host in forms.hosts()]},
     )
     return Translation.of(forms, found["text"])
+
+
+def _twins(kept: CaptureColumns, base: str) -> Translation:
+    """Return what names a site that is described as http by https: the same addresses for whoever follows them."""
+    origin = addresses.origin(base)
+    if not origin.startswith("http:"):
+        return Translation(_NOTHING, _NOTHING)
+    secure = f"https{origin[4:]}/"
+    every = itertools.chain(kept.lines("text").all(), Lines(kept.elsewhere_text, len(kept.elsewhere)).all())
+    texts = [text for text in every if text.startswith(secure)]
+    idents = addresses.idents(texts)
+    order = np.argsort(idents)
+    return Translation(idents[order], addresses.idents([f"http{text[5:]}" for text in texts])[order])
 
 
 def addresses_of(capture: Capture, idents: np.ndarray, forms: Forms | None = None) -> dict[int, str]:
@@ -109,6 +127,9 @@ def details(
         # Where a page was captured in both forms, as loaded is the temporary one.
         idents = np.concatenate([idents, translation.to_temporary(idents)])
     told = _details(capture, np.unique(idents))
+    twins = _twins(column_files.of(capture), capture.access.get("base", ""))
+    if len(twins.temporary):
+        told = replace(told, targets=twins.to_final(told.targets))
     if volatile:
         told = masking.masked(capture, told, volatile)
     if forms and translation:
@@ -143,12 +164,10 @@ def _side(capture: Capture, base: str, kept: CaptureColumns) -> dict[str, Any]:
     limits = list(capture.limits)
     if not capture.complete and capture.why:
         limits.append(capture.why)
-    recognised = kept.recognised
-    if (capture.judgement or {}).get("answers_impossible"):
-        idents, kinds = stand_ins(capture)
-        order = np.argsort(idents)
-        at = find(idents[order], kept.ident)
-        recognised = np.where(at >= 0, np.append(kinds[order], 0)[at], recognised)
+    idents, kinds = stand_ins(capture)
+    order = np.argsort(idents)
+    at = find(idents[order], kept.ident)
+    recognised = np.where(at >= 0, np.append(kinds[order], 0)[at], kept.recognised)
     return {name: getattr(kept, name) for name in _KEPT} | {
         "recognised": recognised,
         "home": base,

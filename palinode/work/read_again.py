@@ -3,13 +3,17 @@
 from django.db import connection, transaction
 from django.db.models import F
 
+from palinode.core import rule as rules
 from palinode.core.discovery import Discovery
 from palinode.core.header_set import HeaderSet
 from palinode.core.page import HTML
+from palinode.core.pattern import FOUND_LATE
 from palinode.core.scope import AskedFor
-from palinode.records import batch_commit, frontier, plans, rows
+from palinode.records import batch_commit, captures, frontier, plans, rows
 from palinode.records.models import Answer, Capture
 from palinode.work import read_pages
+from palinode.work.capturing import capture_quality
+from palinode.work.capturing.recapture import What
 from palinode.work.read_pages import Head, Page, Read
 from palinode.work.readers import Readers, Unreadable
 from palinode.work.record_location import At
@@ -44,16 +48,20 @@ _HEADS = """
 
 def read_again(capture: Capture) -> int:
     """Make the facts of a closed capture anew, of error pages as well; return how many answers were read."""
-    read, after = 0, -(2**63)
+    read, after, never_asked = 0, -(2**63), 0
     with Readers(_PROCESSES) as readers:
         while pages := _pages(capture, after):
             found: list[Read] = []
             for start in range(0, len(pages), _TOGETHER):
-                found += _read(readers, capture.move_id, pages[start : start + _TOGETHER])
+                found += _read(readers, capture, pages[start : start + _TOGETHER])
             _keep(capture, found)
+            never_asked += _say_never_asked(capture, found)
             read, after = read + len(found), pages[-1].ident
         _read_heads(readers, capture)
     Capture.objects.filter(pk=capture.pk).update(readings=F("readings") + 1)
+    if never_asked:
+        captures.miss(capture)
+        capture_quality.judge(capture)
     return read
 
 
@@ -116,12 +124,22 @@ def _pages(capture: Capture, after: int) -> list[Page]:
         ]
 
 
-def _read(readers: Readers, move: int, pages: list[Page]) -> list[Read]:
+def _read(readers: Readers, capture: Capture, pages: list[Page]) -> list[Read]:
     """Read pages; those that cannot be read keep the facts that they have."""
+    forms = rules.read(capture.move.rule).forms if capture.which == "destination" else None
     try:
-        return readers.run(read_pages.read, move, pages)
+        return readers.run(read_pages.read, capture.move_id, capture.access["base"], forms, pages)
     except (Unreadable, FileNotFoundError, ValueError):
-        return [read for page in pages for read in _read(readers, move, [page])] if len(pages) > 1 else []
+        return [read for page in pages for read in _read(readers, capture, [page])] if len(pages) > 1 else []
+
+
+def _say_never_asked(capture: Capture, found: list[Read]) -> int:
+    """Leave out, so that they are listed, what this version finds in pages and an earlier one did not ask for."""
+    if capture.kind != Capture.Kind.CRAWL or capture.again.get("what", What.ALL) != What.ALL:
+        return 0
+    with transaction.atomic():
+        frontier.alone(capture.move_id)
+        return frontier.leave_out(capture, (ask for one in found for ask in one.asks), FOUND_LATE)
 
 
 def _keep(capture: Capture, found: list[Read]) -> None:

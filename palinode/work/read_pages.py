@@ -1,12 +1,19 @@
 """Facts made of stored pages. Run in reading processes, without models: see work/readers.py."""
 
+from collections.abc import Iterator
 from typing import NamedTuple
 
+from palinode.core import address as addresses
 from palinode.core import facts as core_facts
 from palinode.core import header_set
+from palinode.core.discovery import Discovery
+from palinode.core.facts import Facts
 from palinode.core.header_set import HeaderSet
 from palinode.core.resolver import Resolver
+from palinode.core.scope import Scope
+from palinode.core.temporary_address import Forms
 from palinode.records import rows
+from palinode.records.rows import Found
 from palinode.work import record_location
 from palinode.work.record_location import At
 
@@ -32,6 +39,8 @@ class Read(NamedTuple):
     line: str
     """COPY text of its facts."""
     references: dict[int, str]
+    asks: list[Found]
+    """What a capture that reads the page asks for because of it."""
 
 
 class Head(NamedTuple):
@@ -47,14 +56,24 @@ def header_sets(heads: list[Head]) -> list[tuple[Head, HeaderSet]]:
     return [(one, header_set.of(record_location.opened(one.record).head)) for one in heads]
 
 
-def read(move: int, pages: list[Page]) -> list[Read]:
-    """Read stored pages of a move, and return their facts."""
-    found = []
+def read(move: int, base: str, forms: Forms | None, pages: list[Page]) -> list[Read]:
+    """Read stored pages of a side of a move that is reached at ``base``, and return their facts."""
+    found, scope = [], Scope(base)
     for page in pages:
         record = record_location.opened(page.record)
         body = record_location.body(page.body) if record.revisit else record.body
         key = core_facts.key(page.ident, record.headers, page.digest)
         facts = core_facts.read(page.address, record.headers, body, _resolver)
         references = {one.ident: one.address for one in facts.references}
-        found.append(Read(page.ident, key, rows.facts_line(move, key, facts), references))
+        found.append(
+            Read(page.ident, key, rows.facts_line(move, key, facts), references, list(_asks(scope, forms, facts)))
+        )
     return found
+
+
+def _asks(scope: Scope, forms: Forms | None, facts: Facts) -> Iterator[Found]:
+    for one in facts.references:
+        reached = forms.temporary_of(one.address) if forms else one.address
+        asked_for = scope.asked_for(reached, one.place)
+        if asked_for is not None:
+            yield Found(addresses.ident(reached), reached, 0, int(Discovery.LINK), int(asked_for))

@@ -11,7 +11,18 @@ from tests.site import page
 
 OPEN = {"schema/", "session/", "owner/"}
 """Routes that need no account; session says only who is signed in."""
-NOT_OF_A_MOVE = {"capture-options/", "account/", "users/", "tokens/", "tokens/<int:pk>/", "rule/", "scheme/", "who/", "moves/", "archives/"}
+NOT_OF_A_MOVE = {
+    "capture-options/",
+    "account/",
+    "users/",
+    "tokens/",
+    "tokens/<int:pk>/",
+    "rule/",
+    "scheme/",
+    "who/",
+    "moves/",
+    "archives/",
+}
 
 
 def routes() -> list[str]:

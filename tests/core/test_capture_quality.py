@@ -21,10 +21,14 @@ class JudgementTest(unittest.TestCase):
 
     def test_things_to_know(self):
         for more, said in [
-            ({"unread": {"timed out three times": 3}}, "3 addresses were not fetched, most: timed out three times"),
+            (
+                {"unread": {"timed out three times": 3}},
+                "3 of 520 addresses were not fetched, most: timed out three times",
+            ),
             ({"shut_out": 7}, "Robots rules shut 7 addresses out"),
             ({"in_part": 1}, "One page was read in part only"),
-            ({"failed": 5}, "5 answers were an error of the server"),
+            ({"statuses": {500: 4, 503: 1}}, "5 of 520 addresses were answered with errors of the server (500, 503)"),
+            ({"statuses": {403: 1}}, "1 of 520 addresses was refused (403)"),
             ({"recognised": {PageKind.LOGIN: 12}}, "12 pages of 400 are a form to sign in"),
             ({"listed_pages": 385}, "385 of 390 addresses in the sitemap gave a page"),
             ({"home": PageKind.SCRIPTED}, "The home page is a page without text unless scripts run"),
@@ -34,6 +38,15 @@ class JudgementTest(unittest.TestCase):
                 self.assertTrue(found.stands)
                 self.assertEqual([ground.text for ground in found.grounds], [said])
                 self.assertEqual(found.sentence, "It stands, with one thing to know.")
+
+    def test_what_matters_is_named_in_the_sentence(self):
+        found = judge(replace(GOOD, unread={"timed out three times": 47}, shut_out=7))
+        self.assertTrue(found.stands)
+        self.assertEqual(
+            found.sentence,
+            "It stands, but 47 of 520 addresses (9 %) were not fetched, most: timed out three times. "
+            "One more thing to know.",
+        )
 
     def test_what_speaks_against_it(self):
         for more, said in [
@@ -45,8 +58,14 @@ class JudgementTest(unittest.TestCase):
             ({"limits": ["stopped at 100 addresses, the limit set"]}, "stopped at 100 addresses, the limit set"),
             ({"why": "stopped by miller"}, "stopped by miller"),
             ({"waiting": 1}, "one known address was not asked"),
-            ({"unread": {"the host hung up": 60}}, "60 addresses were not fetched, most: the host hung up"),
-            ({"failed": 53}, "53 answers were an error of the server"),
+            (
+                {"unread": {"the host hung up": 60}},
+                "60 of 520 addresses (12 %) were not fetched, most: the host hung up",
+            ),
+            ({"statuses": {502: 53}}, "53 of 520 addresses (10 %) were answered with errors of the server (502)"),
+            ({"statuses": {401: 100, 403: 4}}, "104 of 520 addresses (20 %) were refused (401, 403)"),
+            ({"pages": 0, "home": None, "statuses": {403: 520}}, "it holds no page: all that was asked answered 403"),
+            ({"pages": 0, "home": None, "statuses": {503: 300}}, "it holds no page: 300 of 520 addresses answered 503"),
             ({"listed_pages": 200}, "200 of 390 addresses in the sitemap gave a page"),
         ]:
             with self.subTest(said):
@@ -83,6 +102,8 @@ class StandInsTest(unittest.TestCase):
         home, page = (1, 2, 3, 90), (4, 5, 6, 300)
         self.assertEqual(self.kinds([home, page, home, home], [3]), [0, 0, PageKind.HOME, 0])
 
-    def test_without_such_an_answer_pages_alike_are_pages(self):
-        home = (1, 2, 3, 90)
-        self.assertEqual(self.kinds([home, home, home], []), [0, 0, 0])
+    def test_what_says_the_same_as_the_home_page_stands_in_for_a_page_whatever_its_address(self):
+        home, short, page = (1, 2, 3, 90), (1, 2, 3, 4), (4, 5, 6, 90)
+        self.assertEqual(self.kinds([home, home, page, home], []), [0, PageKind.HOME, 0, PageKind.HOME])
+        self.assertEqual(self.kinds([short, short, short], []), [0, 0, 0], "it says too little")
+        self.assertEqual(self.kinds([home, page, page, page], []), [0, 0, 0, 0], "pages alike are pages")

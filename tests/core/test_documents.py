@@ -1,9 +1,10 @@
 """Addresses in style sheets, candidates of images, feeds, manifests, linked data and headers."""
 
+import gzip
 import unittest
 
-from palinode.core import facts
-from palinode.core.documents import css, feed, link_header, linked_data, manifest, sitemap, srcset
+from palinode.core import documents, facts
+from palinode.core.documents import Document, css, feed, link_header, linked_data, manifest, sitemap, srcset
 from palinode.core.documents.feed import Feed
 from palinode.core.fields import Place
 
@@ -138,3 +139,34 @@ class PageTest(unittest.TestCase):
                 (Place.STYLE, "/h.css"),
             },
         )  # fmt: skip
+
+
+class ToldTest(unittest.TestCase):
+    """What a file is, by what it says."""
+
+    def test_by_the_first_element_whatever_its_type(self):
+        urlset = b'<?xml version="1.0"?><!-- made at noon --><urlset xmlns="x"><url><loc>/a</loc></url></urlset>'
+        for body, document in [
+            (urlset, Document.SITEMAP),
+            (b"\xef\xbb\xbf\n<sitemapindex></sitemapindex>", Document.SITEMAP),
+            (b"<s:urlset xmlns:s='x'/>", Document.SITEMAP),
+            (gzip.compress(urlset), Document.SITEMAP),
+            (b'<?xml-stylesheet href="a.xsl"?>\n<rss version="2.0"><channel/></rss>', Document.FEED),
+            (b'<!DOCTYPE rss [<!ENTITY nbsp "&#160;">]><rss><channel/></rss>', Document.FEED),
+            (b'<feed xmlns="http://www.w3.org/2005/Atom"/>', Document.FEED),
+            (b'<rdf:RDF xmlns:rdf="x"/>', Document.FEED),
+            (b'{"version": "https://jsonfeed.org/version/1.1", "items": []}', Document.FEED),
+            (b'{"short_name": "Mill", "start_url": "/"}', Document.MANIFEST),
+            (b"<!doctype html><html><p>&lt;urlset&gt;</p></html>", None),
+            (b"<html><urlset></urlset></html>", None),
+            (b"http://mill.example/a\nhttp://mill.example/b", None),
+            (b'{"name": "Mill", "start": "/"}', None),
+            (b"<urlsets></urlsets>", None),
+            (b"", None),
+            (b"\x1f\x8bno gzip", None),
+        ]:
+            for media in ("text/html", "application/octet-stream", "text/plain"):
+                with self.subTest(body[:40], media=media):
+                    self.assertIs(documents.told(media, body), document)
+        self.assertIs(documents.told("text/css", b"a{}"), Document.STYLE)
+        self.assertIs(documents.told("application/manifest+json", b"{}"), Document.MANIFEST)

@@ -153,7 +153,7 @@ class RecognitionTest(unittest.TestCase):
         self.assertEqual(seen(body).name, "LOGIN")
 
     def test_every_kind_is_tried_and_named(self):
-        alone = {PageKind.NONE, PageKind.NOT_FOUND, PageKind.HOME}
+        alone = {PageKind.NONE, PageKind.NOT_FOUND, PageKind.HOME, PageKind.OTHER}
         self.assertEqual(set(KINDS), set(PageKind) - alone)
         self.assertEqual(len({kind.label for kind in PageKind}), len(PageKind))
 

@@ -61,7 +61,11 @@ class JudgingTest(MoveTestCase):
         rules = Answer("User-agent: *\nDisallow: /p1", headers={"Content-Type": "text/plain"})
         found = self.judged(SITE | {"/robots.txt": rules, "/p2": Answer(status=500)})
         self.assertEqual(
-            self.texts(found), ["One answer was an error of the server", "Robots rules shut one address out"]
+            self.texts(found),
+            [
+                "1 of 13 addresses (8 %) was answered with errors of the server (500)",
+                "Robots rules shut one address out",
+            ],
         )
         self.assertTrue(found["stands"])
 

@@ -5,8 +5,12 @@ from collections import Counter
 
 from django.db import connection
 
+from palinode.core import address as addresses
 from palinode.core.discovery import Discovery
-from palinode.records.models import Answer
+from palinode.core.scope import AskedFor
+from palinode.records import answer_rows
+from palinode.records.models import Answer, Frontier
+from palinode.work import read_again
 from tests.site import Answer as Served
 from tests.site import page
 from tests.traps import Traps, numbered, text
@@ -43,7 +47,60 @@ class FilesThatNameOthersTest(MoveTestCase):
         self.assertEqual({path for path in found if path != "/sitemap.xml"}, set(site))
         self.assertEqual({found[path][0] for path in site}, {200})
         feed = Answer.objects.filter(capture=capture, known=int(Discovery.FEED))
-        self.assertEqual(feed.count(), 3, "two pages, and the feed's second page")
+        self.assertEqual(
+            feed.count(), 2, "two pages; the feed's second page is asked like a link, since there may be no end"
+        )
+
+    def test_a_document_is_one_by_what_it_is_however_it_was_found(self):
+        listed = "<urlset><url><loc>http://old.example/only-there</loc></url></urlset>"
+        index = "<sitemapindex><sitemap><loc>/more</loc></sitemap></sitemapindex>"
+        site = {
+            "/": page("Home", "/site.xml", "/index", "/news", "/app.json", "/robots.txt"),
+            "/site.xml": served(listed, "text/html"),
+            "/index": served(index, "application/octet-stream"),
+            "/more": served(listed.replace("only-there", "only-below"), "text/plain"),
+            "/news": served("<rss><channel><item><link>/in-the-feed</link></item></channel></rss>", "text/html"),
+            "/app.json": served('{"name": "Mill", "start_url": "/start"}', "text/plain"),
+            "/robots.txt": served("User-agent: *\nDisallow:", "text/plain"),
+            **{path: page(path) for path in ("/only-there", "/only-below", "/in-the-feed", "/start")},
+        }
+        old, new = self.serve(site, {})
+        capture = self.capture(self.move(old, new), "source")
+        found = self.inventory(capture)
+        self.assertLessEqual({"/only-there", "/only-below", "/in-the-feed", "/start"}, set(found))
+        self.assertEqual({path for path, (*_, is_page) in found.items() if is_page},
+                         {"/", "/only-there", "/only-below", "/in-the-feed", "/start"})  # fmt: skip
+        used = dict(Frontier.objects.filter(capture=capture).values_list("ident", "asked_for"))
+        for path, asked_for in [("/site.xml", AskedFor.SITEMAP), ("/more", AskedFor.SITEMAP), ("/robots.txt", AskedFor.ROBOTS),
+                                ("/news", AskedFor.PAGE)]:  # fmt: skip
+            self.assertEqual(used[addresses.ident(f"http://old.example{path}")], asked_for, path)
+
+
+class ReadAgainTest(MoveTestCase):
+    def test_what_an_earlier_version_did_not_ask_for_is_said_when_it_is_read_again(self):
+        home = page("Home", "/a", "/b")
+        home.body = home.body.replace("</p>", "<img src=data:image/gif;base64,R0 data-src=/late.png alt=Late></p>")
+        picture = served("x", "image/png")
+        old, new = self.serve({"/": home, "/a": page("A"), "/b": page("B"), "/late.png": picture}, {})
+        capture = self.capture(self.move(old, new), "source")
+        self.assertTrue(capture.complete)
+        read_again.read_again(capture)
+        capture.refresh_from_db()
+        self.assertTrue(capture.complete, "this version finds no more than it asked for")
+        # As a version left it that did not know of images which scripts load later.
+        late = addresses.ident("http://old.example/late.png")
+        for model in (Frontier, Answer):
+            model.objects.filter(capture=capture, ident=late).delete()
+        for _ in range(2):
+            read_again.read_again(capture)
+        capture.refresh_from_db()
+        self.assertEqual((capture.complete, capture.judgement["stands"]), (False, False))
+        self.assertEqual(
+            capture.judgement["sentence"],
+            "It does not stand: one address found when it was read again was never asked.",
+        )
+        rows = answer_rows.page(capture, "left_out", "", "", 0, 10)
+        self.assertEqual([row.left for row in rows], ["http://old.example/late.png"])
 
 
 class TrapTest(MoveTestCase):

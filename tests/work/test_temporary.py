@@ -78,3 +78,40 @@ class TemporaryTest(MoveTestCase):
             )
         )
         self.assertEqual(rows["/a"].detail, "not judged: redirected to where the capture did not ask")
+
+    def test_a_copy_that_writes_only_final_addresses_is_captured_whole(self):
+        listed = f"<urlset><url><loc>{FINAL}/only-listed</loc></url></urlset>"
+        move = self.moved(
+            {
+                "/~mill/": page(
+                    "Home", f"{FINAL}/deep", f"{FINAL}/away", head=f'<link rel=stylesheet href="{FINAL}/s.css">'
+                ),
+                "/~mill/deep": page("Deep", f"{FINAL}/deeper").altered(
+                    (f">{FINAL}/deeper<", f'><img src="{FINAL}/a.png" alt=A><')
+                ),
+                "/~mill/deeper": page("Deeper"),
+                "/~mill/away": Served(status=301, headers={"Location": f"{FINAL}/there"}),
+                "/~mill/there": page("There"),
+                "/~mill/only-listed": page("Listed"),
+                "/~mill/s.css": Served(f"a{{background:url({FINAL}/b.png)}}", headers={"Content-Type": "text/css"}),
+                "/~mill/a.png": Served("x", headers={"Content-Type": "image/png"}),
+                "/~mill/b.png": Served("y", headers={"Content-Type": "image/png"}),
+                "/robots.txt": Served(f"Sitemap: {FINAL}/map.xml", headers={"Content-Type": "text/plain"}),
+                "/~mill/map.xml": Served(listed, headers={"Content-Type": "application/xml"}),
+            }
+        )
+        capture = self.capture(move, "destination")
+        paths = {path for path, (status, *_) in self.inventory(capture).items() if status in (200, 301)}
+        expected = [
+            "/",
+            "/deep",
+            "/deeper",
+            "/away",
+            "/there",
+            "/only-listed",
+            "/s.css",
+            "/a.png",
+            "/b.png",
+            "/map.xml",
+        ]
+        self.assertLessEqual({f"/~mill{path}" for path in expected}, paths)

@@ -7,6 +7,10 @@ import orjson
 from defusedxml.common import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 
+from palinode.core.documents import xml_root
+
+_ROOTS = ("rss", "feed", "RDF")
+_JSON = b"jsonfeed.org/version/"
 LIMIT = 20_000
 """Addresses taken from one feed."""
 SIZE_LIMIT = 20_000_000
@@ -43,7 +47,7 @@ def read(body: bytes) -> Feed:
         root = fromstring(body, forbid_dtd=False)
     except (ParseError, DefusedXmlException, ValueError, RecursionError):
         return Feed()
-    if _name(root) not in ("rss", "feed", "RDF"):
+    if _name(root) not in _ROOTS:
         return Feed()
     found = Feed()
     for element in root.iter():
@@ -51,6 +55,11 @@ def read(body: bytes) -> Feed:
         if len(found.pages) + len(found.files) >= LIMIT:
             break
     return found
+
+
+def is_one(body: bytes) -> bool:
+    """Whether a body is a feed, in XML or JSON."""
+    return xml_root.name(body) in _ROOTS or (body[:1_000].lstrip().startswith(b"{") and _JSON in body[:10_000])
 
 
 def _element(element: Element, found: Feed) -> None:

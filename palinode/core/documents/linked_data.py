@@ -4,8 +4,8 @@ import re
 
 import orjson
 
-_PAGES = frozenset({"url", "@id", "mainentityofpage", "item", "discussionurl", "relatedlink"})
-_FILES = frozenset({"image", "logo", "thumbnailurl", "contenturl", "photo"})
+PAGES = frozenset({"url", "@id", "mainentityofpage", "item", "discussionurl", "relatedlink"})
+FILES = frozenset({"image", "logo", "thumbnailurl", "contenturl", "photo"})
 _DEEPEST = 30
 _MOST = 2_000
 _TYPE = re.compile(r'"@type"\s*:\s*"([^"]{1,80})"')
@@ -25,14 +25,14 @@ def read(text: str) -> tuple[list[str], list[str], list[str]]:
         if isinstance(given, dict):
             if depth < _DEEPEST:
                 waiting += [(value, str(name).lower(), depth + 1) for name, value in reversed(given.items())]
-                if key in _FILES and isinstance(given.get("url"), str):
+                if key in FILES and isinstance(given.get("url"), str):
                     files.append(given["url"])
         elif isinstance(given, list):
             if depth < _DEEPEST:
                 waiting += [(value, key, depth + 1) for value in reversed(given)]
         elif isinstance(given, str) and given.startswith(("http://", "https://", "/")):
-            if key in _PAGES:
+            if key in PAGES:
                 pages.append(given)
-            elif key in _FILES:
+            elif key in FILES:
                 files.append(given)
     return types, pages, files

@@ -4,6 +4,16 @@ import orjson
 
 MEDIA = frozenset({"application/manifest+json", "application/json"})
 """Media types that a manifest may have."""
+_LONGEST = 1_000_000
+
+
+def is_one(media: str, body: bytes) -> bool:
+    """Whether a body is a manifest: by its type, or as JSON that says where an application starts, and its name."""
+    if media == "application/manifest+json":
+        return True
+    return (
+        body[:1_000].lstrip().startswith(b"{") and len(body) < _LONGEST and b'"start_url"' in body and b'name"' in body
+    )
 
 
 def read(body: bytes) -> tuple[list[str], list[str]]:

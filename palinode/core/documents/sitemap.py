@@ -7,9 +7,13 @@ from xml.etree.ElementTree import Element, ParseError
 from defusedxml.common import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 
+from palinode.core.documents import xml_root
+
 SIZE_LIMIT = 52_428_800
 """Bytes of a sitemap, uncompressed, as the protocol has it."""
 ENTRY_LIMIT = 50_000
+_LOOKED_AT = 4_000
+_GZIP = b"\x1f\x8b"
 
 
 @dataclass
@@ -27,12 +31,7 @@ def read(body: bytes) -> Sitemap:
 
     What cannot be read names nothing. A body that is gzip itself is unpacked within SIZE_LIMIT.
     """
-    if body[:2] == b"\x1f\x8b":
-        try:
-            body = zlib.decompressobj(31).decompress(body, SIZE_LIMIT)
-        except zlib.error:
-            return Sitemap()
-    body = body[:SIZE_LIMIT].lstrip()
+    body = _unpacked(body, SIZE_LIMIT).lstrip()
     if not body.startswith(b"<") and not body.startswith(b"\xef\xbb\xbf<"):
         lines = body.decode("utf-8", "replace").split()
         return Sitemap([line for line in lines if line.startswith(("http://", "https://"))][:ENTRY_LIMIT])
@@ -46,6 +45,21 @@ def read(body: bytes) -> Sitemap:
         if len(found.pages) >= ENTRY_LIMIT:
             break
     return found
+
+
+def is_one(body: bytes) -> bool:
+    """Whether a body is a sitemap or an index of them, in XML; one in plain text cannot be told from other texts."""
+    return xml_root.name(_unpacked(body, _LOOKED_AT)) in ("urlset", "sitemapindex")
+
+
+def _unpacked(body: bytes, most: int) -> bytes:
+    """Return the first bytes of a body, unpacked if it is gzip itself."""
+    if body[:2] != _GZIP:
+        return body[:most]
+    try:
+        return zlib.decompressobj(31).decompress(body, most)
+    except zlib.error:
+        return b""
 
 
 def _entry(entry: Element, named: list[str], found: Sitemap) -> None:

@@ -5,7 +5,7 @@ import re
 
 from selectolax.lexbor import LexborHTMLParser
 
-from palinode.core.markup import attributes, head, identifier, nesting
+from palinode.core.markup import attributes, head, identifier, nesting, rare
 from palinode.core.markup.body import NODES_READ, Body
 from palinode.core.markup.notes import Notes
 from palinode.core.markup.parts import PLACEHOLDER, Block, Form, Markup, Reference, fold, words
@@ -34,6 +34,7 @@ def read(text: str, address: str, resolver: Resolver) -> Markup:
     if tree.body is not None:
         notes.out.identifier = notes.out.identifier or identifier.of_classes(tree.body.attributes.get("class") or "")
         Body(notes).read(tree.body, marked=tree.css_first("main, [role=main], body article") is not None)
+    rare.read(notes, tree, text)
     if "url(" in text:
         for double, single in _STYLE_ATTRIBUTE.findall(text):
             if "url(" in (style := double or single):

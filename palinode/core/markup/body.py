@@ -240,12 +240,12 @@ def _standing(node: LexborNode, tag: str, main: bool, template: bool, in_article
     if tag in _ARTICLES:
         return True, template
     if tag in _TEMPLATE:
-        # A header inside an article is the article's own head, not the template.
-        return main, template or not (main and tag in ("header", "footer") and in_article)
+        # Inside main content a header is its own head, an aside its note, a nav its list of contents.
+        return main, template or not (main and in_article)
     if tag == "div" or tag == "section" or tag == "ul":
         role = (node.attributes.get("role") or "").lower()
         if role == "main":
             return True, template
         if role in _TEMPLATE_ROLES:
-            return main, True
+            return main, template or not (main and in_article)
     return main, template

@@ -1,5 +1,7 @@
 """Reads the elements of a body that are more than text."""
 
+from collections.abc import Mapping
+
 from selectolax.lexbor import LexborNode
 
 from palinode.core.fields import Place
@@ -27,6 +29,9 @@ READ = frozenset(
 )
 """Elements of the body that are more than text, besides forms."""
 CONTROLS = frozenset({"input", "select", "textarea", "button"})
+_LATER = ("data-src", "data-lazy-src", "data-original", "data-lazy")
+"""Attributes from which scripts load an image when it comes into view."""
+_LATER_SETS = ("data-srcset", "data-lazy-srcset")
 MOST_CONTROLS = 1_000
 """Controls of a form that are noted."""
 
@@ -39,26 +44,41 @@ def note(notes: Notes, node: LexborNode, tag: str, main: bool) -> None:
             place = Place.LINK if main else Place.TEMPLATE_LINK
             notes.refer(place, href, fold(node.text()[:200]) if main else "")
     elif tag == "img":
-        attributes = node.attributes
-        place = Place.IMAGE if main else Place.TEMPLATE_IMAGE
-        notes.refer(place, attributes.get("src"), fold(attributes.get("alt") or ""))
-        notes.srcset(attributes.get("srcset"))
+        _image(notes, node.attributes, Place.IMAGE if main else Place.TEMPLATE_IMAGE)
     elif tag == "script":
         notes.script(node)
     elif tag == "source":
-        notes.srcset(node.attributes.get("srcset"))
-        notes.refer(Place.MEDIA, node.attributes.get("src"))
+        attributes = node.attributes
+        for name in ("srcset", *_LATER_SETS):
+            notes.srcset(attributes.get(name))
+        for name in ("src", *_LATER):
+            notes.refer(Place.MEDIA, attributes.get(name))
     elif tag in ("video", "audio", "embed", "track"):
-        notes.refer(Place.MEDIA, node.attributes.get("src"))
-        notes.refer(Place.MEDIA, node.attributes.get("poster"))
+        attributes = node.attributes
+        for name in ("src", "poster", "data-src", "data-poster"):
+            notes.refer(Place.MEDIA, attributes.get(name))
     elif tag == "object":
         notes.refer(Place.MEDIA, node.attributes.get("data"))
     elif tag == "style":
         notes.style(node.text())
     elif tag == "iframe" or tag == "frame":
         notes.refer(Place.FRAME, node.attributes.get("src"))
+        notes.refer(Place.FRAME, node.attributes.get("data-src"))
     elif tag == "link":
         link(notes, node)
+
+
+def _image(notes: Notes, attributes: Mapping[str, str | None], place: Place) -> None:
+    """Note an image; of one that a script loads later, what stands in its place till then is none."""
+    alternative = fold(attributes.get("alt") or "")
+    later = next((attributes[name] for name in _LATER if attributes.get(name)), None)
+    if later:
+        notes.refer(place, later, alternative)
+        notes.refer(Place.SRCSET, attributes.get("src"))
+    else:
+        notes.refer(place, attributes.get("src"), alternative)
+    for name in ("srcset", *_LATER_SETS):
+        notes.srcset(attributes.get(name))
 
 
 class OpenForm:

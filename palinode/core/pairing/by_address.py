@@ -10,6 +10,10 @@ from palinode.core.page import CLOSED, PASSING
 from palinode.core.pairing.pairs import Pairs
 from palinode.core.recognition.page_kind import PageKind
 
+_MANY = 5
+_MOSTLY = 0.8
+"""Of so many pages so great a part said something of its own."""
+
 
 def _asked(side: SideColumns, row: np.ndarray, ends: hops.Ends, home: np.ndarray, known_as: np.ndarray) -> np.ndarray:
     """Return an Asked for each row that was looked up and followed to its end.
@@ -30,6 +34,7 @@ def _asked(side: SideColumns, row: np.ndarray, ends: hops.Ends, home: np.ndarray
             is_page & (kind == PageKind.NOT_FOUND) & (kind != known_as),
             is_page & (kind == PageKind.HOME) & (kind != known_as),
             is_page & (kind != PageKind.NONE) & (kind != known_as),
+            (kind != PageKind.NONE) & (np.isin(status, list(CLOSED | PASSING)) | (status >= 500)),
             is_page,
             status == -1,
             np.isin(status, list(PASSING)),
@@ -44,6 +49,7 @@ def _asked(side: SideColumns, row: np.ndarray, ends: hops.Ends, home: np.ndarray
             Asked.HOME,
             Asked.NOT_FOUND,
             Asked.HOME,
+            Asked.NOT_TRUSTED,
             Asked.NOT_TRUSTED,
             Asked.PAGE,
             Asked.NOT_FETCHED,
@@ -75,7 +81,8 @@ def find(
     are the identities of what it makes of their addresses; ``known_as`` is what they were recognised as.
     """
     host = addresses.split(right.home)
-    is_home = np.array([text == "/" for text in path], bool)
+    # What says the same as the home page under another address may well lead there.
+    is_home = np.array([text == "/" for text in path], bool) | (known_as == PageKind.HOME)
     row, ends, asked = _look(right, expected_ident, is_home, known_as)
     partner = np.where(asked == Asked.PAGE, ends.row, -1)
     found_by = np.where(partner < 0, FoundBy.NOTHING, np.where(ends.hops > 0, FoundBy.REDIRECT, FoundBy.RULE))
@@ -112,7 +119,26 @@ def find(
         status[found] = old_ends.status[elsewhere]
     certainty = np.where(partner >= 0, 1.0, 0.0)
     nothing = np.zeros(len(path), np.int64)
-    return Pairs(partner, asked, found_by, planned, redirect, hop_count, status, at, certainty, nothing)
+    leads = np.full(len(path), -1)
+    return Pairs(partner, asked, found_by, planned, redirect, hop_count, status, at, certainty, nothing, leads)
+
+
+def in_place_of_many(left_whole: np.ndarray, right: SideColumns, pairs: Pairs) -> np.ndarray:
+    """Return bool of shape (n,): left pages in whose place one page answers that answers in many others' too.
+
+    ``left_whole`` (int64, n) are digests of what the left pages say. It is such a page if several addresses say the
+    very same, and the pages expected there said different things, none of them this.
+    """
+    at = np.flatnonzero((pairs.found_by == FoundBy.RULE) & (pairs.partner >= 0))
+    said = right.whole[pairs.partner[at]]
+    values, which, count = np.unique(said, return_inverse=True, return_counts=True)
+    found = np.zeros(len(left_whole), bool)
+    for group in np.flatnonzero((count >= _MANY) & (values != 0)).tolist():
+        rows = at[which == group]
+        here = left_whole[rows]
+        if values[group] not in here and len(np.unique(here)) >= _MOSTLY * len(rows):
+            found[rows] = True
+    return found
 
 
 def new(right: SideColumns, pairs: Pairs) -> np.ndarray:
@@ -120,5 +146,5 @@ def new(right: SideColumns, pairs: Pairs) -> np.ndarray:
     taken = np.zeros(len(right.ident) + 1, bool)
     taken[pairs.partner] = True
     taken[pairs.at[pairs.asked == Asked.NOT_TRUSTED]] = True
-    taken[:-1] |= np.isin(right.recognised, [PageKind.NOT_FOUND, PageKind.HOME])
+    taken[:-1] |= np.isin(right.recognised, [PageKind.NOT_FOUND, PageKind.HOME, PageKind.OTHER])
     return np.flatnonzero(right.is_page & ~taken[:-1])

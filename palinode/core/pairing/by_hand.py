@@ -38,6 +38,6 @@ def settle(pairs: Pairs, left: np.ndarray, right: SideColumns, by_hand: ByHand) 
             continue
         loses = np.flatnonzero(partner == to)
         partner[loses], found_by[loses], certainty[loses] = -1, FoundBy.NOTHING, 0
+        redirect[row] = redirects(pairs.asked[row : row + 1], found_by[row : row + 1] == FoundBy.REDIRECT)[0]
         partner[row], found_by[row], at[row], certainty[row] = to, FoundBy.HAND, to, 1
-        redirect[row] = redirects(pairs.asked[row : row + 1])[0]
     return replace(pairs, partner=partner, found_by=found_by, redirect=redirect, at=at, certainty=certainty)

@@ -29,12 +29,17 @@ class Pairs:
     """float64, from 0 to 1; 0 without a partner."""
     evidence: np.ndarray
     """int64: bits 1 << FoundBy of all that speaks for the pair, where no address does."""
+    leads: np.ndarray
+    """int64: row of the right page to which a redirect leads that is not the partner; -1 for none."""
 
 
-def redirects(asked: np.ndarray) -> np.ndarray:
-    """Return the Redirect of pages whose partner no address led to; ``asked`` says what their old addresses gave."""
+def redirects(asked: np.ndarray, led: np.ndarray) -> np.ndarray:
+    """Return the Redirect of pages whose partner no address led to; ``asked`` says what their old addresses gave.
+
+    ``led`` (bool) says whether that was a redirect to another page.
+    """
     found: np.ndarray = np.select(
-        [np.isin(asked, _ELSEWHERE), np.isin(asked, _NOT_ASKED)],
+        [led | np.isin(asked, _ELSEWHERE), np.isin(asked, _NOT_ASKED)],
         [Redirect.ELSEWHERE, Redirect.NOT_ASKED],
         Redirect.MISSING,
     )

@@ -25,6 +25,8 @@ class PageKind(IntEnum):
     """Seen only beside the capture's other pages (site.py)."""
     SCRIPTED = 15
     TRUNCATED = 16
+    OTHER = 17
+    """Seen only where pages of both sides are held against each other (core/pairing/by_address.py)."""
 
     @property
     def label(self) -> str:
@@ -50,4 +52,5 @@ _LABELS = {
     PageKind.HOME: "the home page in place of the page",
     PageKind.SCRIPTED: "a page without text unless scripts run",
     PageKind.TRUNCATED: "a page that breaks off",
+    PageKind.OTHER: "one page in place of many",
 }

@@ -1,7 +1,8 @@
 """Stand-ins: pages that are seen for what they are only beside the capture's other pages.
 
 Each host is asked for addresses that cannot exist. What it answers them with 200 is no page of the
-site, wherever else it answers the same; and if that is the home page, it stands in for any page.
+site, wherever else it answers the same. What says the very same as the home page stands in for a page,
+unless it does so on both sides.
 """
 
 import numpy as np
@@ -9,6 +10,8 @@ import numpy as np
 from palinode.core.fields import Field
 from palinode.core.recognition.page_kind import PageKind
 
+_WORDS_OF_HOME = 10
+"""A home page that says less is no other page's stand-in."""
 _WORDS_APART = 5
 """Such an answer may name the address that was asked for."""
 
@@ -21,6 +24,10 @@ def stand_ins(prints: np.ndarray, words: np.ndarray, impossible: np.ndarray, hom
     """
     kinds = np.full(len(words), int(PageKind.NONE), np.int16)
     title, headings, text = prints[:, Field.TITLE], prints[:, Field.HEADINGS], prints[:, Field.TEXT]
+    for row in np.flatnonzero(home & (words >= _WORDS_OF_HOME)).tolist():
+        # Whatever the address, and whether impossible ones are answered like this or not.
+        same = (title == title[row]) & (headings == headings[row]) & (text == text[row])
+        kinds[same & ~home & ~impossible] = PageKind.HOME
     for row in np.flatnonzero(impossible).tolist():
         same_text = text == text[row]
         if (same_text & home).any():

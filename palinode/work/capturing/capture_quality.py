@@ -23,8 +23,8 @@ def give_up(capture: Capture, error: Exception) -> None:
 
 def judge(capture: Capture) -> None:
     """Judge a closed capture, and keep the judgement with it."""
-    stand_ins: dict[PageKind, int] = {}
     impossible = figures.answers_impossible(capture)
+    stand_ins: dict[PageKind, int] = {}
     if impossible:
         _, kinds = sides.stand_ins(capture)
         found, counts = np.unique(kinds, return_counts=True)

@@ -15,6 +15,7 @@ from protego import Protego
 
 from palinode.core import address as addresses
 from palinode.core import hours, sample
+from palinode.core import rule as rules
 from palinode.core.facts import Facts
 from palinode.core.novelty import News, Novelty
 from palinode.core.reason import Reason
@@ -90,7 +91,8 @@ class _Share:
         self.for_checks = capture.kind == Capture.Kind.ASKED
         self.variants = asking.variants(capture)
         follows = Follows.REDIRECTS if self.for_checks else Follows.ALL if all_of_it else Follows.NOTHING
-        self.site = extraction.Site(capture.move_id, capture.pk, base, self.policy.max_depth, follows)
+        forms = rules.read(capture.move.rule).forms if capture.which == "destination" else None
+        self.site = extraction.Site(capture.move_id, capture.pk, base, self.policy.max_depth, follows, forms)
         self.queue: deque[Leased] = deque()
         self.fetched: list[tuple[Leased, Exchange]] = []
         self.readings: set[asyncio.Task[None]] = set()

@@ -16,16 +16,17 @@ from datetime import UTC, datetime
 from enum import StrEnum
 
 from palinode.core import address as addresses
-from palinode.core import encoding, file_family, header_set, ignored_parameters, novelty, page, pattern
+from palinode.core import documents, encoding, file_family, header_set, ignored_parameters, novelty, page, pattern
 from palinode.core import facts as core_facts
 from palinode.core.discovery import Discovery
-from palinode.core.documents import CSS, css, feed, manifest, sitemap
+from palinode.core.documents import Document, css, feed, manifest, sitemap
 from palinode.core.facts import Facts
 from palinode.core.markup import Reference
 from palinode.core.novelty import Content
 from palinode.core.pattern import Pattern
 from palinode.core.resolver import Resolver
 from palinode.core.scope import AskedFor, Scope
+from palinode.core.temporary_address import Forms
 from palinode.gather.exchange import Exchange
 from palinode.gather.warc import record
 from palinode.gather.warc.record import Stored
@@ -37,6 +38,8 @@ _SLOTS = 1 << 20
 """Slots of the table of addresses sent on: 8 MB."""
 _MOST_MEMORY = 4_000_000_000
 """Bytes of addresses that a reading process may take; what asks for more has a reason, and the machine is spared."""
+_MAPS = 5
+"""Sitemaps below one another; an index names none that is an index again (sitemaps.org)."""
 _GARBAGE = 50_000
 """Objects between two looks for garbage."""
 
@@ -59,6 +62,8 @@ class Site:
     """Pages below this address are asked for: the side's, or that of a section."""
     max_depth: int
     follows: Follows = Follows.ALL
+    forms: Forms | None = None
+    """The final and the temporary address of a copy that is reached under another than its own."""
 
 
 class _Sent:
@@ -156,16 +161,19 @@ class _Reading:
         media = page.media_type(headers.get("content-type", ""))
         body, fault = exchange.decoded()
         digest = page.body_digest(body) if exchange.status else None
-        is_page = leased.asked_for <= AskedFor.FILE and exchange.has_body and page.is_page(exchange.status, media)
+        asked_for, document = self._told(media, body)
+        is_page = (
+            asked_for <= AskedFor.FILE and not document and exchange.has_body and page.is_page(exchange.status, media)
+        )
         target = self._redirect(headers)
         facts_key = None
         if is_page or self._is_markup(media, target):
             facts_key, cut = self._facts(headers, body, digest or b"", is_page)
             fault = fault or (core_facts.READ_IN_PART if cut and exchange.status == 200 else "")
-        if leased.asked_for == AskedFor.SITEMAP and exchange.status == 200:
+        if asked_for == AskedFor.SITEMAP and exchange.status == 200:
             self._sitemap(body)
-        elif exchange.status == 200 and not is_page and leased.asked_for <= AskedFor.FILE:
-            self._file(media, body, headers.get("content-type", ""))
+        elif document:
+            self._document(document, body, headers.get("content-type", ""))
         offset, stored_here = self._store(digest)
         kind = ""
         if exchange.status is None:
@@ -174,7 +182,7 @@ class _Reading:
             kind = "pages"
         elif target is not None:
             kind = "redirects"
-        elif exchange.status == 200 and leased.asked_for <= AskedFor.FILE:
+        elif exchange.status == 200 and asked_for <= AskedFor.FILE:
             kind = "files"
         shown = media if is_page else file_family.shown_type(media, exchange.address, body)
         line = self._line(
@@ -194,11 +202,24 @@ class _Reading:
                 why=int(exchange.why),
                 header_set=self._header_set(),
                 patterns=self._patterns(),
+                asked_for=int(asked_for) if asked_for != leased.asked_for else None,
                 content=self._content(kind, digest),
                 parameters=len(ignored_parameters.names(leased.text)),
                 numbered=pattern.is_numbered(leased.text),
             )
         )
+
+    def _told(self, media: str, body: bytes) -> tuple[AskedFor, Document | None]:
+        """Return what an answer is read as, by what it is: a page that is a sitemap, a sitemap that is a page."""
+        asked_for = AskedFor(self.leased.asked_for)
+        if self.exchange.status != 200 or not self.exchange.has_body or asked_for > AskedFor.SITEMAP:
+            return asked_for, None
+        document = documents.told(media, body)
+        if document is Document.SITEMAP:
+            return AskedFor.SITEMAP, None
+        if asked_for == AskedFor.SITEMAP and page.is_html(media) and self.leased.known & Discovery.LINK:
+            return AskedFor.PAGE, None
+        return asked_for, document if asked_for <= AskedFor.FILE else None
 
     def _patterns(self) -> tuple[Pattern, ...]:
         """Return the patterns from whose budgets the address is asked."""
@@ -277,8 +298,11 @@ class _Reading:
             if self.leased.depth < self.site.max_depth:
                 known, depth = int(Discovery.REDIRECT | Discovery.CHECK), self.leased.depth + 1
                 self.batch.find(Found(ident, to, depth, known, int(asked_for), variant=self.leased.variant))
-        elif self.scope.holds(to) or asked_for != AskedFor.PAGE:
-            self._find(ident, to, headers["location"], self.leased.depth, Discovery.REDIRECT, asked_for)
+        else:
+            reached_ident, reached = self._reached(ident, to)
+            if self.scope.holds(reached) or asked_for != AskedFor.PAGE:
+                depth = self.leased.depth
+                self._find(reached_ident, reached, headers["location"], depth, Discovery.REDIRECT, asked_for)
         return ident
 
     def _is_markup(self, media: str, target: int | None) -> bool:
@@ -304,46 +328,56 @@ class _Reading:
         for reference in sent.new(facts.references):
             sent.add(reference.ident)
             self.batch.addresses[reference.ident] = reference.address
-            asked_for = self.scope.asked_for(reference.address, reference.place)
+            ident, address = self._reached(reference.ident, reference.address)
+            asked_for = self.scope.asked_for(address, reference.place)
             if asked_for is None:
                 # Elsewhere in the pages it may stand in a place that is followed.
-                if self.scope.on_host(reference.address):
+                if self.scope.on_host(address):
                     sent.forget(reference.ident)
                 continue
             if deep and asked_for == AskedFor.PAGE:
                 self.batch.limits.add(f"links deeper than {self.site.max_depth} were not followed")
                 continue
             depth = self.leased.depth + 1
-            self._find(reference.ident, reference.address, reference.written, depth, Discovery.LINK, asked_for)
+            self._find(ident, address, reference.written, depth, Discovery.LINK, asked_for)
+
+    def _reached(self, ident: int, address: str) -> tuple[int, str]:
+        """Return an address as it is asked for today: of a copy that names itself by its final one, the temporary."""
+        forms = self.site.forms
+        reached = forms.temporary_of(address) if forms else address
+        return (ident, address) if reached == address else (addresses.ident(reached), reached)
 
     def _sitemap(self, body: bytes) -> None:
         named = sitemap.read(body)
         self._named(named.pages, Discovery.SITEMAP, AskedFor.PAGE, 1)
-        self._named(named.maps, Discovery.SITEMAP, AskedFor.SITEMAP, 1)
+        if self.leased.depth < _MAPS:
+            self._named(named.maps, Discovery.SITEMAP, AskedFor.SITEMAP, self.leased.depth + 1)
         self._named(named.files, Discovery.SITEMAP, AskedFor.FILE, 1)
 
-    def _file(self, media: str, body: bytes, content_type: str) -> None:
-        """Note what a file names that may name pages or files: a style sheet, a feed, a manifest."""
+    def _document(self, document: Document, body: bytes, content_type: str) -> None:
+        """Note what a document names: a style sheet, a feed, a manifest."""
         depth = self.leased.depth + 1
-        if media == CSS:
+        if document is Document.STYLE:
             self._named(
                 css.read(encoding.decode(body, page.charset(content_type))), Discovery.LINK, AskedFor.FILE, depth
             )
-        elif media in feed.MEDIA:
+        elif document is Document.FEED:
             named = feed.read(body)
             self._named(named.pages, Discovery.FEED, AskedFor.PAGE, depth)
-            self._named(named.feeds, Discovery.FEED, AskedFor.PAGE, depth)
+            # There may be no end of them, so that they are asked as links are.
+            self._named(named.feeds, Discovery.LINK, AskedFor.PAGE, depth)
             self._named(named.files, Discovery.FEED, AskedFor.FILE, depth)
-        elif media in manifest.MEDIA:
+        elif document is Document.MANIFEST:
             pages, files = manifest.read(body)
             self._named(pages, Discovery.LINK, AskedFor.PAGE, depth)
             self._named(files, Discovery.LINK, AskedFor.FILE, depth)
 
     def _named(self, named: list[str], known: Discovery, asked_for: AskedFor, depth: int) -> None:
         for written in named:
-            address = addresses.normal(written, self.exchange.address)
-            if address is None:
+            named_address = addresses.normal(written, self.exchange.address)
+            if named_address is None:
                 continue
+            _, address = self._reached(0, named_address)
             ours = self.scope.on_host(address) if asked_for == AskedFor.FILE else self.scope.holds(address)
             if ours:
                 self._find(addresses.ident(address), address, written, depth, known, asked_for)

@@ -53,11 +53,13 @@ def add_sitemaps(capture: Capture, named: Iterable[str]) -> None:
     """Put the sitemaps that robots rules name, or the customary one, into the frontier."""
     base = capture.access["base"]
     scope = Scope(base)
-    found = [addresses.normal(text, base) for text in named]
+    rule = rules.read(capture.move.rule)
+    reached = rule.reached if capture.which == "destination" else str
+    found = [reached(address) for text in named if (address := addresses.normal(text, base))]
     seeds = [
         _seed(address, 0, Discovery.SITEMAP | Discovery.ROBOTS, AskedFor.SITEMAP)
         for address in found
-        if address and scope.holds(address)
+        if scope.holds(address)
     ]
     customary = addresses.normal("/sitemap.xml", base)
     if not seeds and customary:

@@ -3,7 +3,7 @@
 from collections.abc import Set
 from dataclasses import dataclass, replace
 
-from palinode.core import compare, pairing
+from palinode.core import compare, partners
 from palinode.core.boilerplate import NOTHING, Boilerplate
 from palinode.core.columns import PageDetails
 from palinode.core.compare import Paired
@@ -78,12 +78,9 @@ def _with_found(
         sides.details(comparison.left, paired.told_left, None, volatile),
         sides.details(comparison.right, paired.told_right, rule.forms, volatile),
     )
-    if is_of_one_side(comparison) or not len(paired.alone_left) or not len(paired.alone_right):
+    if is_of_one_side(comparison):
         return paired, *told
-    found = pairing.find(texts.source(paired.alone_left), texts.destination(paired.alone_right), apart)
-    paired = compare.with_found(paired, found)
-    by_links = compare.linked(paired, told[1], apart)
-    return (compare.with_found(paired, by_links) if len(by_links) else paired), *told
+    return partners.search(paired, told[1], texts.source, texts.destination, apart), *told
 
 
 def _cut_short(one_side: bool, left: tuple[str, ...], right: tuple[str, ...]) -> tuple[str, ...]:
