@@ -14,12 +14,12 @@ from pathlib import Path
 from queue import Empty, SimpleQueue
 
 ROOT = Path(__file__).resolve().parent.parent
-PARTS = ("checks", "core", "gather", "records", "work", "api", "browser")
+PARTS = ("checks", "core", "gather", "records", "work", "api", "browser", "real")
 QUICK = ("checks", "core", "gather", "records", "api")
 SLOW_ALONE = ("tests.core.test_linear",)
 """What ``quick`` leaves out."""
 LANES = min(2, os.cpu_count() or 1)
-LONGEST_FIRST = ("tests.checks", "tests.core.test_linear", "tests.browser", "tests.work", "tests.api")
+LONGEST_FIRST = ("tests.real", "tests.checks", "tests.core.test_linear", "tests.browser", "tests.work", "tests.api")
 
 
 def main() -> None:

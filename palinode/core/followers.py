@@ -13,7 +13,7 @@ import numpy as np
 from palinode.core import address as addresses
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.pages import kinds
-from palinode.core.differences import Difference
+from palinode.core.differences import CAME, Difference
 from palinode.core.fields import Field
 from palinode.core.findings import Findings, subject
 from palinode.core.ledger import Ledger
@@ -24,6 +24,8 @@ _NUMBERED = re.compile(r"^(.*?(?:/page/|/seite/|[?&](?:page|paged|pg|start|offse
 _NUMBER = re.compile(r"\d{1,15}")
 _SEPARATOR = re.compile(r"\s+[-|–—·»:]\s+")
 _SHORTEST = 3
+_LISTED = (Field.TEXT, Field.HEADINGS, Field.LINKS, Field.IMAGES)
+"""Fields of a list that change where an entry goes."""
 _MOST_ROWS = 50
 """Pages of a difference that are looked at for what they follow from."""
 
@@ -41,6 +43,7 @@ def find(ledger: Ledger, findings: Findings) -> np.ndarray:
         _template_links(ledger, findings, lost, follows)
         if links:
             _words(ledger, findings, lost, links, follows)
+            _lists(ledger, findings, links, follows)
     _same_faults(findings, follows)
     for _ in range(3):
         owner = follows[follows]
@@ -143,6 +146,67 @@ def _words(
         follows[place] = owners[0] if owners and len(owners) == len(named) else _owner(one, called)
 
 
+def _lists(ledger: Ledger, findings: Findings, links: dict[int, list[int]], follows: np.ndarray) -> None:
+    """Let follow what lists say less, of lost pages that they no longer lead to (``links``), and what moved up in them.
+
+    A list names lost pages of its own folder, or several, or has pages by numbers; after the first of these that
+    misses one, all that the others show is another part of the list.
+    """
+    shorter, moved_up = _shorter(ledger, findings, links)
+    places = {field: dict(_places(findings, kinds.OF_FIELD[field])) for field in _LISTED}
+    for one in ledger.differences.told:
+        place = places.get(one.field, {}).get(subject(one.about, one.locus), -1)
+        rows = one.at.tolist()
+        if place < 0 or follows[place] >= 0 or not rows:
+            continue
+        mark = " " if one.field is Field.LINKS else "\n"
+        less = bool(one.fewer or one.field in (Field.TEXT, Field.HEADINGS)) and not one.looks.partition(mark)[2]
+        if all(row in moved_up or (less and row in shorter) for row in rows):
+            follows[place] = moved_up.get(rows[0], shorter.get(rows[0], -1))
+        elif one.field is Field.LINKS and one.locus == CAME and all(row in links for row in rows):
+            # It leads to what stands there in the place of the lost page.
+            follows[place] = links[rows[0]][0]
+    for place in np.flatnonzero(findings.of(*_LOST) & (findings.row >= 0) & (follows < 0)).tolist():
+        # The last page of a list that is shorter now.
+        owner = moved_up.get(int(findings.row[place]), place)
+        follows[place] = -1 if owner == place else owner
+    for field in _LISTED:
+        at = np.flatnonzero(findings.of(kinds.OF_FIELD[field]) & (findings.row >= 0) & (follows < 0))
+        for place in at.tolist():
+            follows[place] = moved_up.get(int(findings.row[place]), -1)
+
+
+def _shorter(ledger: Ledger, findings: Findings, links: dict[int, list[int]]) -> tuple[dict[int, int], dict[int, int]]:
+    """Return the rows of lists that miss a lost page, and of those whose entries moved up, each with its owner."""
+    shorter: dict[int, int] = {}
+    first: dict[str, tuple[int, int]] = {}
+    paths = {row: addresses.path(ledger.left_address[row]) for row in np.flatnonzero(ledger.left != 0).tolist()}
+    numbered = {row: match for row, path in paths.items() if (match := _NUMBERED.match(path))}
+    bases = {_base(match[1]): match[1] for match in numbered.values()}
+    named = {owner: paths[int(findings.row[owner])] for owners in links.values() for owner in owners}
+    for row, owners in links.items():
+        match, path = numbered.get(row), paths[row]
+        below = any(named[owner].startswith(path) for owner in owners)
+        if match or path in bases or len(set(owners)) > 1 or below:
+            shorter[row] = owners[0]
+        if match or path in bases:
+            prefix, number = (match[1], int(match[2])) if match else (bases[path], 1)
+            first[prefix] = min(first.get(prefix, (number, owners[0])), (number, owners[0]))
+    pages = {row: (match[1], int(match[2])) for row, match in numbered.items()}
+    pages |= {row: (bases[path], 1) for row, path in paths.items() if path in bases}
+    moved_up = {
+        row: first[prefix][1]
+        for row, (prefix, number) in pages.items()
+        if prefix in first and number >= first[prefix][0]
+    }
+    return shorter, moved_up
+
+
+def _base(prefix: str) -> str:
+    """Return the path of a list's first page, by what stands before the numbers of the others."""
+    return re.sub(r"(?:page|seite)/$|[?&]\w+=$", "", prefix, flags=re.IGNORECASE)
+
+
 def _places(findings: Findings, kind: Kind) -> Iterator[tuple[int, int]]:
     at = np.flatnonzero(findings.of(kind))
     yield from zip(findings.subject[at].tolist(), at.tolist(), strict=True)
@@ -160,6 +224,9 @@ def _owner(one: Difference, called: dict[int, list[str]]) -> int:
     for owner, names in called.items():
         for name in names:
             if not after and (name in before or (len(before) >= _SHORTEST and before in name)):
+                return owner
+            if after and before == name:
+                # Another stands in its place: the next one, the one before.
                 return owner
             if after and name in before and before.replace(name, " ").split() == after.split():
                 return owner

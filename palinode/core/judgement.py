@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 
 from palinode.core import edges, standing
+from palinode.core.causes import cause_kind
 from palinode.core.columns import find
 from palinode.core.findings import State
 from palinode.core.standing import Basis, Weighed
@@ -171,9 +172,7 @@ def judge(
     weight = weights[found.kind] if len(found) else np.zeros(0, np.uint8)
     is_open = (state == State.OPEN) & (found.follows < 0)
     weighed = tuple(_weighed(found, causes, weight, is_open, shown_on))
-    held = [one.place for one in weighed if one.weight == Weight.BLOCKS]
-    rows = _rows(found, is_open & np.isin(found.cause, held), shown_on)
-    told = standing.judge(basis, weighed, rows, stage)
+    told = standing.judge(basis, weighed, stage)
     return Judged(state, decision, weight, weighed, told | {"since": _since(found, is_open)}, partly)
 
 
@@ -207,7 +206,7 @@ def _in_part(
 def _weighed(
     found: Found, causes: Sequence[Mapping[str, Any]], weight: np.ndarray, is_open: np.ndarray, shown_on: PagesOf
 ) -> list[Weighed]:
-    """Return the causes of open findings, by weight, then by number of rows."""
+    """Return the causes of open findings, by weight, then in the order in which to mend them."""
     count = np.bincount(found.cause[is_open & (found.cause >= 0)], minlength=len(causes))
     weighed = []
     for place in np.flatnonzero(count).tolist():
@@ -215,8 +214,10 @@ def _weighed(
         # A cause weighs what the heaviest of its findings weighs, so that the weights of a move hold for it too.
         own = Weight[cause["weight"].upper()] if cause["raised"] else Weight(int(weight[here].min()))
         whole = count[place] == cause["findings"]
-        weighed.append(Weighed(place, own, int(count[place]), cause["rows"] if whole else _rows(found, here, shown_on)))
-    return sorted(weighed, key=lambda one: (one.weight, -one.rows))
+        rows = cause["rows"] if whole else _rows(found, here, shown_on)
+        title = cause["title"] if whole else f"{cause['title']} ({count[place]:,} of {cause['findings']:,} open)"
+        weighed.append(Weighed(place, own, int(count[place]), rows, title))
+    return sorted(weighed, key=lambda one: (one.weight, cause_kind.step(causes[one.place]["kind"]), -one.rows))
 
 
 def _rows(found: Found, chosen: np.ndarray, shown_on: PagesOf) -> int:

@@ -34,15 +34,21 @@ def search(
 ) -> Paired:
     """Return pairs with those that are found among pages which no address led to, or a redirect alone.
 
-    ``told`` are the details of the right pages that ``paired`` names; ``source`` and ``destination`` load pages as
-    pairing reads them, by their identities.
+    What :func:`with_twins` finds is found before. ``told`` are the details of the right pages that ``paired`` names;
+    ``source`` and ``destination`` load pages as pairing reads them, by their identities.
     """
+    paired = _without_right_twins(paired, told)
     doubtful = _doubtful(paired, told)
     if (len(paired.alone_left) or len(doubtful)) and len(paired.alone_right):
         paired = _with(paired, _by_content(paired, doubtful, source, destination, apart))
         paired = _with(paired, _by_links(paired, told, apart))
         paired = _with(paired, _by_patterns(paired, told, source, destination, apart))
-    return _without_right_twins(_with(paired, _by_twins(paired)), told)
+    return _without_right_twins(with_twins(paired, apart), told)
+
+
+def with_twins(paired: Paired, apart: Apart = frozenset()) -> Paired:
+    """Return pairs with those of pages that are the same page as one that has a partner, under another address."""
+    return _with(paired, _by_twins(paired, apart))
 
 
 def _with(paired: Paired, found: Found) -> Paired:
@@ -77,7 +83,12 @@ def _by_links(paired: Paired, told: PageDetails, apart: Apart) -> Found:
     pairs, left = paired.pairs, paired.left
     partner = pairs.partner
     alone = (partner < 0) & (left.recognised[paired.rows] == PageKind.NONE)
-    same = paired.unlike & (partner >= 0) & (left.whole[paired.rows] == paired.right.whole[partner])
+    same = (
+        paired.unlike
+        & (partner >= 0)
+        & (pairs.found_by != FoundBy.TWIN)
+        & (left.whole[paired.rows] == paired.right.whole[partner])
+    )
     details = told.of(paired.right.ident[partner[same]])
     targets, _, ends = edges.slices(left.targets, left.places, left.offsets, paired.rows[same])
     return links.find(
@@ -99,7 +110,8 @@ def _by_patterns(
 ) -> Found:
     """Find partners where the addresses of found pairs say that a page would be."""
     pairs, left = paired.pairs, paired.left
-    there = np.flatnonzero((pairs.partner >= 0) & (pairs.found_by != FoundBy.TWIN))
+    other_place = paired.elsewhere | ((pairs.partner >= 0) & pairs.planned)
+    there = np.flatnonzero(other_place & (pairs.found_by != FoundBy.TWIN))
     elsewhere = there[paired.elsewhere[there]]
     moved = dict(zip(elsewhere.tolist(), told.of(paired.right.ident[pairs.partner[elsewhere]]).text, strict=True))
     shown = patterns.learn(
@@ -150,20 +162,17 @@ def _places(idents: np.ndarray, wanted: np.ndarray) -> np.ndarray:
     return places
 
 
-def _by_twins(paired: Paired) -> Found:
+def _by_twins(paired: Paired, apart: Apart) -> Found:
     """Find the partners of pages that are the same page as one that has a partner, under another address."""
     pairs, left = paired.pairs, paired.left
     whole = left.whole[paired.rows]
     rows = twins.find(paired.paths, whole, np.flatnonzero(pairs.partner < 0), np.flatnonzero(pairs.partner >= 0))
     at, of = np.array(list(rows), np.int64), np.array(list(rows.values()), np.int64)
     kinds = np.full(len(at), int(FoundBy.TWIN))
-    return Found(
-        left.ident[paired.rows[at]],
-        paired.right.ident[pairs.partner[of]],
-        np.full(len(at), _CERTAIN_TWIN),
-        kinds,
-        np.int64(1) << kinds,
-    )
+    lefts, rights = left.ident[paired.rows[at]], paired.right.ident[pairs.partner[of]]
+    found = Found(lefts, rights, np.full(len(at), _CERTAIN_TWIN), kinds, np.int64(1) << kinds)
+    together = zip(lefts.tolist(), rights.tolist(), strict=True)
+    return _of(found, np.array([pair not in apart for pair in together], bool))
 
 
 def _without_right_twins(paired: Paired, told: PageDetails) -> Paired:
@@ -171,7 +180,8 @@ def _without_right_twins(paired: Paired, told: PageDetails) -> Paired:
     right, pairs = paired.right, paired.pairs
     if not len(paired.new):
         return paired
-    there = np.flatnonzero(np.isin(right.whole[pairs.partner], right.whole[paired.new]) & (pairs.partner >= 0))
+    alike = np.isin(right.whole[pairs.partner], right.whole[paired.new]) & (pairs.partner >= 0)
+    there = np.flatnonzero(alike & (pairs.found_by != FoundBy.TWIN))
     elsewhere = there[paired.elsewhere[there]]
     moved = dict(zip(elsewhere.tolist(), told.of(right.ident[pairs.partner[elsewhere]]).text, strict=True))
     partners = [addresses.path(moved.get(row) or paired.expected[row]) for row in there.tolist()]

@@ -7,12 +7,16 @@ from typing import Any
 from palinode.core.fates import Fate
 from palinode.core.ledger import Ledger
 from palinode.core.weight import Weight
-from palinode.core.wording import number
+from palinode.core.wording import number, sentence
 
 NOT_LOOKED_AT = ("content counts", "database dumps", "leftover addresses", "links", "DNS and mail records")
 """Parts of the job that this version does not look at; while there is one, nothing is ready."""
 
 _WORDS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
+_NAMED = 3
+"""Causes that the sentence names."""
+_LONGEST = 140
+"""Letters of a cause that it says."""
 _TOLD = (Fate.KEPT, Fate.ALTERED, Fate.MOVED, Fate.LOST, Fate.UNKNOWN, Fate.RETIRED, Fate.NEW)
 
 
@@ -57,21 +61,23 @@ class Weighed:
     """Open ones."""
     rows: int
     """Rows on which these stand."""
+    title: str
+    """What the cause says, with how much of it is open if not all of it is."""
 
 
-def judge(basis: Basis, causes: Sequence[Weighed], held: int, stage: str = "") -> dict[str, Any]:
+def judge(basis: Basis, causes: Sequence[Weighed], stage: str = "") -> dict[str, Any]:
     """Return the standing: what a person could say aloud, and its grounds.
 
-    ``causes`` are those that something open belongs to; those that block hold so many rows ``held`` back.
+    ``causes`` are those that something open belongs to, in the order in which to mend them.
     """
-    blocking = sum(cause.weight == Weight.BLOCKS for cause in causes)
+    blocking = [cause.title for cause in causes if cause.weight == Weight.BLOCKS]
     to_mend = sum(cause.weight == Weight.MEND for cause in causes)
     told = [f"{basis.counts[fate.word]:,} {_word(fate)}" for fate in _TOLD if basis.counts[fate.word]]
     summary = f"{', '.join(told)}." if told else "No pages."
     if basis.limits:
         summary += f" {'; '.join(basis.limits).capitalize()}."
     return {
-        "sentence": _sentence(basis.counts, blocking, to_mend, held, _STEPS.get(stage, "switch")),
+        "sentence": _sentence(basis.counts, blocking, to_mend, _STEPS.get(stage, "switch")),
         "summary": summary,
         "blocks": bool(blocking),
         "not_looked_at": [*basis.unseen, *NOT_LOOKED_AT],
@@ -92,14 +98,16 @@ def changed(basis: Basis) -> dict[str, Any]:
     return {"sentence": sentence, "summary": summary, "blocks": False, "not_looked_at": list(NOT_LOOKED_AT)}
 
 
-def _sentence(counts: Mapping[str, int], blocking: int, to_mend: int, held: int, step: str) -> str:
+def _sentence(counts: Mapping[str, int], blocking: Sequence[str], to_mend: int, step: str) -> str:
     judged = sum(counts[fate.word] for fate in Fate if fate not in (Fate.NEW, Fate.UNKNOWN))
     blocks = "blocks the switch" if step == "switch" else f"keeps you from {step.replace('sign', 'signing')}"
     if not judged:
         return "Nothing can be said yet. No page of the baseline could be judged."
     if blocking:
-        verb = "holds" if blocking == 1 else "hold"
-        return f"Not ready to {step}. {_count(blocking, 'cause')} {verb} {number(held, 'page')} back."
+        more = len(blocking) - _NAMED
+        others = f"; and {_count(more, 'more cause', 'more causes').lower()}" if more > 0 else ""
+        said = "; ".join([sentence(_short(blocking[0])), *map(_inside, blocking[1:_NAMED])])
+        return f"Not ready to {step}. {said}{others}."
     if unjudged := counts[Fate.UNKNOWN.word]:
         return f"Nothing seen {blocks}, but {number(unjudged, 'page')} could not be judged."
     if to_mend:
@@ -111,6 +119,17 @@ def _word(fate: Fate) -> str:
     return "not judged" if fate == Fate.UNKNOWN else fate.word
 
 
-def _count(count: int, noun: str) -> str:
+def _short(title: str) -> str:
+    """Return a title without the end of what is too long to be said aloud: a path of hundreds of letters."""
+    return title if len(title) <= _LONGEST else f"{title[: _LONGEST - 1]}…"
+
+
+def _inside(title: str) -> str:
+    """Return a title as it stands inside a sentence; what is all capitals stays so."""
+    title = _short(title)
+    return title if title[:2].isupper() else title[:1].lower() + title[1:]
+
+
+def _count(count: int, noun: str, many: str = "") -> str:
     words = _WORDS[count] if count < len(_WORDS) else f"{count:,}"
-    return f"{words.capitalize()} {noun if count == 1 else noun + 's'}"
+    return f"{words.capitalize()} {noun if count == 1 else many or noun + 's'}"

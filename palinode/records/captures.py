@@ -8,6 +8,7 @@ from django.db.models import F, Max, QuerySet
 from django.utils import timezone
 
 from palinode.core.discovery import Discovery
+from palinode.core.facts import VERSION
 from palinode.records import bulk_copy, frontier, pattern_budgets, plans
 from palinode.records.models import Capture, Move, Share
 
@@ -102,7 +103,9 @@ def close(capture: Capture) -> bool:
         current.complete = not (
             current.why or current.limits or frontier.waiting(current) or pattern_budgets.may_miss(current)
         )
-        current.save(update_fields=["state", "ended_at", "complete"])
+        # What is taken over from a parent, or did not change since, was read with it.
+        current.facts_version = (current.parent and current.parent.facts_version) or VERSION
+        current.save(update_fields=["state", "ended_at", "complete", "facts_version"])
         _sum_targets(current)
         if current.parent_id:
             _say_linked(current)

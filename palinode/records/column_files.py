@@ -16,10 +16,16 @@ from palinode.records import array_files, bulk_copy, plans
 from palinode.records.lines import Lines
 from palinode.records.models import Capture
 
-VERSION = 3
+VERSION = 4
 _LINES = "replace({0}, E'\\n', ' ')"
 _NO_PRINTS = f"decode(repeat('00', {8 * len(Field)}), 'hex')"
 _FIRST_EIGHT = "('x' || encode(substr(a.body, 1, 8), 'hex'))::bit(64)::bigint"
+
+
+_RECOGNISED = """CASE WHEN a.status IN (401, 403, 407, 429, 451) OR a.status >= 500 THEN coalesce((SELECT g.recognised
+    FROM records_facts g WHERE g.move_id = %(move)s AND g.key = a.facts LIMIT 1), 0::int2)
+    ELSE coalesce(f.recognised, 0::int2) END"""
+"""Of pages, and of answers that say no, whose body may say why: a notice, a wall, a database that is away."""
 
 
 @dataclass(frozen=True)
@@ -45,7 +51,7 @@ class CaptureColumns:
     """int16: bits of core/discovery.py."""
     target: Annotated[np.ndarray, Read("i8", "a.target")]
     noindex: Annotated[np.ndarray, Read("bool", "coalesce(f.robots LIKE '%%noindex%%', false)")]
-    recognised: Annotated[np.ndarray, Read("i2", "coalesce(f.recognised, 0::int2)")]
+    recognised: Annotated[np.ndarray, Read("i2", _RECOGNISED)]
     whole: Annotated[np.ndarray, Read("i8", "f.whole")]
     edge_sum: Annotated[np.ndarray, Read("i8", "f.edge_sum")]
     template: Annotated[np.ndarray, Read("i8", "f.template")]

@@ -5,6 +5,7 @@ from django.db.models import F
 
 from palinode.core import rule as rules
 from palinode.core.discovery import Discovery
+from palinode.core.facts import VERSION
 from palinode.core.header_set import HeaderSet
 from palinode.core.page import HTML
 from palinode.core.pattern import FOUND_LATE
@@ -58,11 +59,18 @@ def read_again(capture: Capture) -> int:
             never_asked += _say_never_asked(capture, found)
             read, after = read + len(found), pages[-1].ident
         _read_heads(readers, capture)
-    Capture.objects.filter(pk=capture.pk).update(readings=F("readings") + 1)
+    Capture.objects.filter(pk=capture.pk).update(readings=F("readings") + 1, facts_version=VERSION)
     if never_asked:
         captures.miss(capture)
         capture_quality.judge(capture)
     return read
+
+
+def bring_up_to_date(capture: Capture) -> None:
+    """Read a capture again if an earlier version read its pages: two that were read otherwise do not compare."""
+    if 0 < capture.facts_version < VERSION:
+        read_again(capture)
+        capture.refresh_from_db()
 
 
 def _read_heads(readers: Readers, capture: Capture) -> None:

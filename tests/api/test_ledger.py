@@ -99,7 +99,10 @@ class LedgerTest(ApiTestCase):
 
     def test_standing_and_sections(self):
         found = self.api.get(self.path).json()
-        self.assertEqual(found["standing"]["sentence"], "Not ready to switch. Two causes hold 6 pages back.")
+        self.assertEqual(
+            found["standing"]["sentence"],
+            "Not ready to switch. 4 pages of /a are not at the destination; 2 pages of /c are not at the destination.",
+        )
         (pages,) = [one for one in found["checks"] if one["name"] == "pages"]
         self.assertEqual(sum(one["rows"] for one in pages["groups"]), 38)
         self.assertEqual(sum(one["rows"] for one in found["crossing"]), 38)

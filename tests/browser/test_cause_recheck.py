@@ -29,7 +29,7 @@ class MendingTest(DemoHosts, BrowserTestCase):
         self.worker(networks)
         self.sign_in()
         self.open(f"/moves/{self.of_move.pk}")
-        self.wait_text("One cause holds")
+        self.wait_text("Not ready to switch.")
 
     def control(self, *cleared: str) -> None:
         """Clear faults on the control page, as a person does."""

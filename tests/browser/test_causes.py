@@ -47,7 +47,7 @@ class CausesTest(BrowserTestCase):
         self.wait_text("no reason known · Editor")
         self.wait_for("[data-ledger] [data-index='0']")
         self.press("a")
-        self.wait_text("One page of /people is not at the destination.")
+        self.wait_text("is not at the destination.")
         self.field("Why").send_keys("written off", Keys.ENTER)
         self.wait_text("1 cause of 1 open finding")
         self.press("u")

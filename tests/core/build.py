@@ -1,6 +1,6 @@
 """Small sides of a comparison, built by hand."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -16,6 +16,7 @@ from palinode.core import (
     followers,
     judgement,
     page,
+    partners,
     rule,
     template,
 )
@@ -133,6 +134,26 @@ def ledger(
     pairs = compare.differing(paired, one_details, other_details)
     told = differences.find(pairs, sources(paired, pairs, left, right, lines))
     return compare.judge(paired, pairs, told, other_details, retired or Retired())
+
+
+def found_ledger(left: dict[str, Given], right: dict[str, Given], lines: str = "") -> Ledger:
+    """Return the ledger of two sides of which pages that no address led to were looked for."""
+
+    def read(answers: dict[str, Given], host: str) -> Callable[[np.ndarray], Pages]:
+        def of(idents: np.ndarray) -> Pages:
+            wanted = set(idents.tolist())
+            some = {path: given[1] for path, given in answers.items() if given[0] == 200}
+            return pages({path: text for path, text in some.items() if addresses.ident(host + path) in wanted}, host)
+
+        return of
+
+    (one, one_told), (other, other_told) = side(OLD, left, lines=lines), side(NEW, right)
+    paired = partners.search(
+        partners.with_twins(compare.pair(one, other)), other_told, read(left, OLD), read(right, NEW)
+    )
+    pairs = compare.differing(paired, one_told, other_told)
+    told = differences.find(pairs, sources(paired, pairs, left, right, lines))
+    return compare.judge(paired, pairs, told, other_told, Retired())
 
 
 def sources(

@@ -12,7 +12,7 @@ from palinode.core.findings import Finding
 from palinode.core.recognition.page_kind import PageKind
 from palinode.core.weight import Weight
 from palinode.core.wording import Figures
-from tests.core.build import NEW, OLD, causes_of, ground, html, ledger
+from tests.core.build import NEW, OLD, causes_of, found_ledger, ground, html, ledger
 
 PAGES = {"/": html("Home")} | {f"/{s}/{n}": html(f"{s}{n}") for s in ("journal", "shop", "people") for n in range(6)}
 
@@ -160,7 +160,7 @@ class ReadingTest(unittest.TestCase):
     def test_an_older_copy_on_those_seen_or_on_all(self):
         right = {f"/j/{n}": html(f"Tide {n}", f"Old text {n}.") for n in range(4)}
         some = Beside(older=frozenset({f"{NEW}/j/1"}), older_share=0.1)
-        self.assertEqual(self.kinds(right, beside=some), [("pages_altered", 3), ("older_copy", 1)])
+        self.assertEqual(self.kinds(right, beside=some), [("older_copy", 1), ("pages_altered", 3)])
         most = Beside(older=frozenset({f"{NEW}/j/1"}), older_share=0.8, older_by="2 hours")
         self.assertEqual(self.kinds(right, beside=most), [("older_copy", 4)])
 
@@ -268,3 +268,66 @@ class WordingTest(unittest.TestCase):
                 self.assertEqual(
                     wording.together(wording.differences(bits, self.figures(), self.figures(**more), {})), said
                 )
+
+
+class BeginningsTest(unittest.TestCase):
+    """The date went out of every post's address: one fault, one cause, whatever years and months there are."""
+
+    LEFT = {"/": html("Home")} | {
+        f"/20{16 + n % 4}/{n % 12 + 1:02}/post-{n}": html(f"Post {n}", f"What was written on day {n}")
+        for n in range(40)
+    }
+
+    def right(self, gone=()):
+        return {
+            path if path == "/" else f"/{path.rpartition('/')[2]}": given for path, given in self.LEFT.items()
+            if path.rpartition("/")[2] not in gone
+        }  # fmt: skip
+
+    def causes(self, right):
+        found = found_ledger(self.LEFT, right)
+        return causes_of(found)
+
+    def test_one_cause_with_what_is_gone(self):
+        gone = {f"post-{n}" for n in (3, 14, 25)}
+        right = self.right(gone) | {path: (404, "") for path in self.LEFT if path != "/"}
+        (cause,) = self.causes(right)
+        self.assertEqual(cause.kind, "beginnings_changed")
+        self.assertEqual(
+            cause.title, "The date went out of the address of every page: 37 of 40 pages arrived; 3 pages are gone"
+        )
+        self.assertEqual((cause.weight, cause.pages), (Weight.BLOCKS, 40))
+
+    def test_all_arrived(self):
+        right = self.right() | {path: (404, "") for path in self.LEFT if path != "/"}
+        (cause,) = self.causes(right)
+        self.assertEqual((cause.weight, cause.title), (
+            Weight.MEND, "The date went out of the address of every page: 40 of 40 pages arrived"))  # fmt: skip
+
+    def test_other_endings_are_no_other_beginning(self):
+        left = {"/": html("Home")} | {
+            f"/{'abc'[n % 3]}/item-{n}/index.html": html(f"Item {n}", f"Item {n} of the shop") for n in range(12)
+        }
+        right = {path.replace("/index.html", ""): given for path, given in left.items()}
+        kinds = [
+            cause.kind for cause in causes_of(found_ledger(left, right | dict.fromkeys(list(left)[1:], (404, ""))))
+        ]
+        self.assertNotIn("beginnings_changed", kinds)
+
+    def test_one_section_is_told_with_its_line(self):
+        left = {"/": html("Home")} | {f"/shop/item-{n}": html(f"Item {n}", f"Item {n} of the shop") for n in range(9)}
+        right = {path.replace("/shop/", "/store/"): given for path, given in left.items()}
+        right |= {path: (404, "") for path in left if path != "/"}
+        kinds = [cause.kind for cause in causes_of(found_ledger(left, right))]
+        self.assertEqual(kinds, ["section_moved"])
+
+    def test_lost_pages_at_the_top_are_one_cause(self):
+        left = {"/": html("Home")} | {f"/post-{n}": html(f"Post {n}") for n in range(30)}
+        causes = causes_of(ledger(left, left | {f"/post-{n}": (404, "") for n in (2, 9, 11, 28)}))
+        self.assertEqual([cause.title for cause in causes], ["4 pages of 4 sections are not at the destination"])
+
+    def test_lost_pages_of_years_are_one_cause(self):
+        right = dict(self.LEFT)
+        lost = [path for path in self.LEFT if path != "/"][::5]
+        causes = causes_of(ledger(self.LEFT, right | dict.fromkeys(lost, (404, ""))))
+        self.assertEqual([cause.title for cause in causes], ["8 pages of /2016 to /2019 are not at the destination"])

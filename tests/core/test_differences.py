@@ -91,6 +91,18 @@ class SharedTest(unittest.TestCase):
         self.assertEqual((one.key.tolist(), one.seen.tolist()), (other.key.tolist(), other.seen.tolist()))
         self.assertEqual(sorted(one.single[0].on.tolist()), list(range(16)))
 
+    def test_a_link_that_came_here_and_stands_more_often_there_is_one_to_share(self):
+        link = '<a href="/mod">modules</a>'
+
+        def markup(n: int, links: int) -> str:
+            return f"<title>Page {n}</title><main><p>What stands on page {n}</p>{link * links}</main>"
+
+        left = {f"/p{n}": (200, markup(n, n % 2)) for n in range(12)}
+        right = {f"/p{n}": (200, markup(n, n % 2 + 1)) for n in range(12)}
+        self.assertEqual({Fate(fate).word for fate in ledger(left, right).fate.tolist()}, {"kept"})
+        few = {path: given if n < 3 else left[path] for n, (path, given) in enumerate(right.items())}
+        self.assertEqual(sum(Fate(fate).word == "altered" for fate in ledger(left, few).fate.tolist()), 3)
+
     def test_two_forms_on_one_site(self):
         right = site(title="Page {} - New mill", only=NAMES[:8]) | {
             name: html(f"Page {name} - Other mill", f"text of {name}") for name in NAMES[8:]

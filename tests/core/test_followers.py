@@ -121,3 +121,40 @@ class FollowersTest(unittest.TestCase):
         found = judged(on, Accepted.of([(7, mark)]))
         self.assertEqual(found.decision.tolist(), [7, 7, 7])
         self.assertEqual(found.causes, ())
+
+
+class ListsTest(unittest.TestCase):
+    """What lists say otherwise once a page of theirs is lost."""
+
+    def site(self, gone: int | None = None) -> dict[str, Given]:
+        """Return twenty notes, four to a page of their list, and a folder of those of a month."""
+        notes = [n for n in range(20) if n != gone]
+        made: dict[str, Given] = {"/": page("Home", "<p>Welcome to all of you</p>")}
+        made |= {f"/2031/04/note-{n}": page(f"Note {n}", f"<p>What was noted on day {n}</p>") for n in notes}
+        entry = "<h2><a href=/2031/04/note-{0}>Note {0}</a></h2><p>What was noted on day {0}</p>"
+        for at in range(5):
+            some = "".join(entry.format(n) for n in notes[at * 4 : at * 4 + 4])
+            made["/notes/" if at == 0 else f"/notes/page/{at + 1}/"] = page("Notes", some)
+        made["/2031/04/"] = page("April", "".join(entry.format(n) for n in notes), "<p>That is all for April</p>")
+        return made
+
+    def test_entries_that_moved_up_and_the_month_follow(self):
+        right = self.site(gone=6) | {"/2031/04/note-6": (404, "")}
+        on = ground(self.site(), right)
+        (lost,) = [at for at in range(len(on.findings)) if on.findings.kind_of(at).word == "lost"]
+        free = [on.findings.detail[at] for at in range(len(on.findings)) if at != lost and on.follows[at] < 0]
+        self.assertEqual(free, [])
+
+    def test_another_change_of_the_month_counts(self):
+        right = self.site(gone=6) | {"/2031/04/note-6": (404, "")}
+        right["/2031/04/"] = (200, right["/2031/04/"][1].replace("That is all for April", "There was more in April"))
+        on = ground(self.site(), right)
+        free = [on.findings.detail[at] for at in range(len(on.findings)) if on.follows[at] < 0]
+        self.assertIn("“That is all for April” became “There was more in April”", free)
+
+    def test_pages_of_the_list_before_the_lost_one_count(self):
+        right = self.site(gone=18) | {"/2031/04/note-18": (404, "")}
+        right["/notes/page/2/"] = page("Notes", "<p>Something else altogether stands here now</p>")
+        on = ground(self.site(), right)
+        free = {on.findings.left[at].removeprefix(OLD) for at in range(len(on.findings)) if on.follows[at] < 0}
+        self.assertIn("/notes/page/2/", free)

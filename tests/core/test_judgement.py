@@ -13,8 +13,22 @@ from palinode.core.weight import Weight
 
 COUNTS = dict.fromkeys(("lost", "unknown", "altered", "moved", "new", "retired", "kept"), 3)
 CAUSES = [
-    {"weight": "mend", "raised": False, "findings": 2, "rows": 9},
-    {"weight": "blocks", "raised": True, "findings": 1, "rows": 1},
+    {
+        "kind": "pages_altered",
+        "title": "Two pages read differently",
+        "weight": "mend",
+        "raised": False,
+        "findings": 2,
+        "rows": 9,
+    },
+    {
+        "kind": "pages_lost",
+        "title": "One page of /shop is gone",
+        "weight": "blocks",
+        "raised": True,
+        "findings": 1,
+        "rows": 1,
+    },
 ]
 
 
@@ -62,7 +76,7 @@ class JudgementTest(unittest.TestCase):
         self.assertEqual(made.state.tolist(), [State.OPEN, State.OPEN, State.OPEN, State.CLEARED])
         self.assertEqual([(one.place, one.weight, one.findings, one.rows) for one in made.causes],
                          [(1, Weight.BLOCKS, 1, 1), (0, Weight.MEND, 2, 9)])  # fmt: skip
-        self.assertEqual(made.standing["sentence"], "Not ready to switch. One cause holds one page back.")
+        self.assertEqual(made.standing["sentence"], "Not ready to switch. One page of /shop is gone.")
 
     def test_accepted_as_long_as_it_looks_the_same(self):
         made = self.judged([(7, [1, 2], [10, 21]), (8, [3], [30])])

@@ -16,6 +16,7 @@ from palinode.core.pairing import (
     links,
     media,
     names,
+    numbered,
     parts,
     sections,
     segments,
@@ -413,3 +414,25 @@ class HandsTest(unittest.TestCase):
     def test_a_page_that_is_not_there_changes_nothing(self):
         _, partners = self.paired(ByHand({self.ident(OLD, "/b"): 12345, 999: self.ident(NEW, "/a")}))
         self.assertEqual(partners, {"/": "/", "/a": "/a", "/b": ""})
+
+
+class NumberedTest(unittest.TestCase):
+    def test_names_of_lists(self):
+        for path, name in [("/journal/page/2/", "journal"), ("/news?paged=3", "news"), ("/a/b/page/7", "b"), ("/page/4", ""),
+                           ("/journal/", None), ("/page", None), ("/shop/12", None)]:  # fmt: skip
+            self.assertEqual(numbered.name(path), name, path)
+
+    def test_a_page_of_one_list_is_none_of_another(self):
+        text = "<main><h1>List</h1>{}</main>"
+        left = pages({"/journal/page/2": f"<title>Page 2</title>{text.format('<p>flour and rye</p>')}"})
+        right = pages({"/recipes/page/2": f"<title>Page 2</title>{text.format('<p>bread and oats</p>')}"}, NEW)
+        self.assertEqual(len(pairing.find(left, right)), 0)
+
+    def test_a_list_that_stands_elsewhere_is_the_same_list(self):
+        body = (
+            "<title>Page 2</title><main><h1>List</h1>"
+            + "".join(f"<p>entry {n} about the mill and its wheel number {n}</p>" for n in range(20))
+            + "</main>"
+        )
+        found = pairing.find(pages({"/journal/page/2": body}), pages({"/blog/page/2": body}, NEW))
+        self.assertEqual(len(found), 1)

@@ -5,11 +5,9 @@ import unittest
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core import compare, differences, partners
-from palinode.core.compare import Retired
 from palinode.core.fates import Fate, FoundBy, Redirect
 from palinode.core.pairing import patterns, twins
-from tests.core.build import NEW, OLD, Given, html, pages, side, sources
+from tests.core.build import Given, found_ledger, html
 
 WORDS = [
     "tide",
@@ -45,22 +43,7 @@ def long(seed: int) -> str:
 def found(left: dict[str, Given], right: dict[str, Given], lines: str = "") -> dict[str, tuple[str, str, str]]:
     """Return path to fate, right path and detail; new pages by their right path."""
 
-    def read(answers: dict[str, Given], host: str):
-        def of(idents: np.ndarray):
-            wanted = set(idents.tolist())
-            some = {path: given[1] for path, given in answers.items() if given[0] == 200}
-            return pages(
-                {path: markup for path, markup in some.items() if addresses.ident(host + path) in wanted}, host
-            )
-
-        return of
-
-    (one, one_told), (other, other_told) = side(OLD, left, lines=lines), side(NEW, right)
-    paired = partners.search(compare.pair(one, other), other_told, read(left, OLD), read(right, NEW))
-    pairs = compare.differing(paired, one_told, other_told)
-    ledger = compare.judge(
-        paired, pairs, differences.find(pairs, sources(paired, pairs, left, right, lines)), other_told, Retired()
-    )
+    ledger = found_ledger(left, right, lines)
     rows = zip(
         ledger.left_address,
         ledger.right_address,

@@ -43,7 +43,7 @@ class StandingTest(unittest.TestCase):
     def test_inner_pages_not_found_while_the_home_page_works(self):
         found = judged(PAGES, {path: given if path == "/" else (404, "") for path, given in PAGES.items()})
         self.assertEqual(self.kinds(found), ["inner_pages"])
-        self.assertEqual(found.sentence, "Not ready to switch. One cause holds 10 pages back.")
+        self.assertEqual(found.sentence, "Not ready to switch. The home page works, the pages below it are not found.")
 
     def test_a_section_lost_is_one_cause_and_other_pages_another(self):
         right = {
@@ -54,7 +54,26 @@ class StandingTest(unittest.TestCase):
         self.assertEqual(self.kinds(found), ["section_lost", "pages_lost"])
         self.assertEqual([cause.number for cause in found.causes], [5, 1])
         self.assertEqual(found.causes[0].show, {"verdict": "lost", "group": "/shop"})
-        self.assertEqual(found.sentence, "Not ready to switch. Two causes hold 6 pages back.")
+        self.assertEqual(
+            found.sentence,
+            "Not ready to switch. /shop is not at the destination; /journal/1 is not at the destination.",
+        )
+
+    def test_the_sentence_names_what_must_be_done_in_the_order_in_which_to_do_it(self):
+        many = PAGES | {f"/people/{n}": html(f"people{n}") for n in range(12)} | {"/visit/1": html("visit1")}
+        noindex = "<meta name=robots content=noindex>"
+        right = {
+            path: (404, "") if path.startswith("/shop") or path in ("/visit/1", "/people/1") else
+            html(given[1].split("title>")[1][:-2], head=noindex)
+            for path, given in many.items()
+        }  # fmt: skip
+        found = judged(many, right)
+        self.assertEqual(self.kinds(found), ["shut_out", "section_lost", "pages_lost", "pages_lost"])
+        self.assertEqual(
+            found.sentence,
+            "Not ready to switch. Search engines are shut out of the whole site; /shop is not at the destination; "
+            "/people/1 is not at the destination; and one more cause.",
+        )
 
     def test_search_engines_shut_out(self):
         right = {

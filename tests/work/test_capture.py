@@ -235,7 +235,9 @@ class CompareTest(MoveTestCase):
             },
         )
         self.assertEqual(rows["/a"].detail, "as planned; 301, one hop")
-        self.assertEqual(comparison.standing["sentence"], "Not ready to switch. One cause holds one page back.")
+        self.assertEqual(
+            comparison.standing["sentence"], "Not ready to switch. /only-in-map is not at the destination."
+        )
         opened = pair_view.pair(comparison, rows["/deep/er/d"])
         self.assertEqual([field["verdict"] for field in opened["fields"][:1]], ["differs"])
         self.assertEqual(opened["paragraphs"][0]["said"], "one place changed")

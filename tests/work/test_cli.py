@@ -95,7 +95,7 @@ class CommandLineTest(MoveTestCase):
         )
         self.assertEqual(self.run_cli("capture", "Mill", "destination")[0], 0)
         code, out, _ = self.run_cli("compare", "Mill")
-        self.assertEqual((code, out.splitlines()[0]), (1, "Not ready to switch. One cause holds one page back."))
+        self.assertEqual((code, out.splitlines()[0]), (1, "Not ready to switch. /a is not at the destination."))
         code, out, _ = self.run_cli("ask", "Mill")
         self.assertEqual((code, out.splitlines()[0]), (1, "Destination: 1 asked, 0 not fetched."))
         self.assertIn("Not ready to switch.", out)
@@ -122,6 +122,20 @@ class CommandLineTest(MoveTestCase):
             for options, pages in [(("--again",), 2), (("--failed",), 2), (("--section", "/a"), 2)]:
                 code, out, err = self.run_cli("capture", "Mill", "source", *options)
                 self.assertTrue(out.startswith(f"{pages} pages"), (options, out, err))
+            code, out, _ = self.run_cli(
+                "import", "Mill", "source", str(folder / "copy"), "--baseline", "--reason", "as agreed"
+            )
+            self.assertEqual((code, out.splitlines()[-1]), (0, "It is the baseline."))
+            self.assertEqual(Move.objects.get().baseline.kind, Capture.Kind.COPY)
+            limits = ("--max-addresses", "2", "--attempts", "1", "--hours", "")
+            self.assertIn(
+                "It does not stand: stopped at 2 addresses", self.run_cli("capture", "Mill", "source", *limits)[1]
+            )
+            kept = Capture.objects.first().settings
+            self.assertEqual((kept["max_addresses"], kept["attempts"], kept["alike"]), (2, 1, 50))
+            self.assertIn(
+                "--alike: Give a number from 10 to", self.run_cli("capture", "Mill", "source", "--alike", "3")[2]
+            )
             self.assertIn(
                 "Give a path below", self.run_cli("capture", "Mill", "source", "--section", "http://x.example/")[2]
             )

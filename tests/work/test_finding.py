@@ -4,12 +4,15 @@ import re
 from collections import Counter
 
 from django.db import connection
+from django.db.models import F
 
 from palinode.core import address as addresses
 from palinode.core.discovery import Discovery
+from palinode.core.facts import VERSION
+from palinode.core.fields import Field
 from palinode.core.scope import AskedFor
 from palinode.records import answer_rows
-from palinode.records.models import Answer, Frontier
+from palinode.records.models import Answer, Capture, Facts, Frontier
 from palinode.work import read_again
 from tests.site import Answer as Served
 from tests.site import page
@@ -101,6 +104,23 @@ class ReadAgainTest(MoveTestCase):
         )
         rows = answer_rows.page(capture, "left_out", "", "", 0, 10)
         self.assertEqual([row.left for row in rows], ["http://old.example/late.png"])
+
+    def test_a_capture_that_an_earlier_version_read_is_read_again_before_it_is_compared(self):
+        site = {"/": page("Home", "/a"), "/a": page("A")}
+        move = self.move(*self.serve(site, site))
+        baseline = self.baseline(move)
+        self.assertEqual(baseline.facts_version, VERSION)
+        Capture.objects.filter(pk=baseline.pk).update(facts_version=VERSION - 1)
+        # As that version read it.
+        Facts.objects.filter(move=move).update(
+            key=F("key") + 1, whole=1, prints=bytes(8 * len(Field)), version=VERSION - 1
+        )
+        Answer.objects.filter(capture=baseline).update(facts=F("facts") + 1)
+        baseline.refresh_from_db()
+        made = self.compare(move, self.capture(move, "destination"))
+        baseline.refresh_from_db()
+        self.assertEqual((baseline.facts_version, baseline.readings), (VERSION, 1))
+        self.assertEqual(made.standing["summary"], "2 kept.")
 
 
 class TrapTest(MoveTestCase):

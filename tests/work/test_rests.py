@@ -56,6 +56,16 @@ class RestsTest(unittest.TestCase):
         known.note(answer(429, "600"), NOW + 2 * LONGEST)
         self.assertEqual(known.refusal(HOST, NOW + 2 * LONGEST), "", "it had answered in between")
 
+    def test_one_address_that_asks_for_a_day_does_not_speak_for_the_host(self):
+        known = Rests()
+        for _ in range(5):
+            self.assertIsNone(known.note(answer(429, "86400"), NOW))
+            self.assertIsNone(known.note(answer(200, path="/b"), NOW))
+        self.assertEqual((known.until(HOST, NOW), known.refusal(HOST, NOW)), (0, ""))
+        for _ in range(3):
+            known.note(answer(429, "86400"), NOW)
+        self.assertIn("asks to wait until", known.refusal(HOST, NOW))
+
     def test_what_other_shares_were_told(self):
         known = Rests()
         known.take_over({"mill.example": NOW + 50})

@@ -9,6 +9,8 @@ from dataclasses import replace
 
 import numpy as np
 
+from palinode.core.causes import cause_kind
+from palinode.core.causes.beginnings import beginnings_changed
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.causes.extension import part_gone
 from palinode.core.causes.files import folders_of_files, styles_missing
@@ -24,7 +26,7 @@ from palinode.core.causes.other_name import answers_under_another_name
 from palinode.core.causes.pages import pages_altered, pages_lost, pages_new, pages_not_judged
 from palinode.core.causes.path_policy import path_policy
 from palinode.core.causes.recognised import recognised
-from palinode.core.causes.redirects import all_to_home, redirects_missing
+from palinode.core.causes.redirects import all_to_home, redirects_missing, redirects_wrong
 from palinode.core.causes.section_moved import sections_moved
 from palinode.core.causes.sections import sections_lost
 from palinode.core.causes.shown_sign import (
@@ -56,8 +58,10 @@ EXPLAINING: tuple[Finder, ...] = (
     merged_by_text,
     search_engines_shut_out,
     path_policy,
+    beginnings_changed,
     sections_moved,
     redirects_without_path,
+    redirects_wrong,
     answers_under_another_name,
     older_copy,
     characters_damaged,
@@ -91,7 +95,7 @@ _MOST_LOOKS = 12
 
 
 def find(ground: Ground) -> list[Cause]:
-    """Return the causes of all findings, by weight, then by number of rows.
+    """Return the causes of all findings, by weight, then in the order in which to mend them, then by number of rows.
 
     A cause weighs what the heaviest of its findings weighs, so that the weights of a move hold for it too.
     """
@@ -107,7 +111,7 @@ def find(ground: Ground) -> list[Cause]:
             free &= ~cause.takes
     weights = ground.findings.weight
     weighed = [one if one.raised else replace(one, weight=Weight(int(weights[one.takes].min()))) for one in found]
-    return sorted(weighed, key=lambda cause: (cause.weight, -cause.pages))
+    return sorted(weighed, key=lambda cause: (cause.weight, cause_kind.step(cause.kind), -cause.pages))
 
 
 class _Proposed:

@@ -42,6 +42,21 @@ class Who(StrEnum):
         return {"editor": "Editor", "administrator": "Administrator", "host": "Host", "dns": "Whoever runs DNS"}[self]
 
 
+class Step(IntEnum):
+    """When a cause is mended: what comes first may take others with it."""
+
+    REACH = 0
+    """The site itself must answer."""
+    BRING = 1
+    """What is missing must be there."""
+    LEAD = 2
+    """Addresses must lead where they should."""
+    MEND = 3
+    """What is there must be right."""
+    LOOK = 4
+    """Somebody must look first."""
+
+
 @dataclass(frozen=True)
 class CauseKind:
     """What all causes of a kind have in common."""
@@ -72,10 +87,12 @@ KINDS: dict[str, CauseKind] = {
     "shut_out": CauseKind(_ADMINISTRATOR, _SHOWN),
     "slash_policy": CauseKind(_HOST, _SHOWN),
     "letter_case": CauseKind(_HOST, _SHOWN),
+    "beginnings_changed": CauseKind(_ADMINISTRATOR, _SHOWN),
     "section_moved": CauseKind(_ADMINISTRATOR, _SHOWN),
     "site_in_folder": CauseKind(_HOST, _SHOWN),
     "redirects_without_path": CauseKind(_HOST, _SHOWN),
     "pages_merged": CauseKind(_EDITOR),
+    "redirects_wrong": CauseKind(_HOST, _SHOWN),
     "redirects_missing": CauseKind(_HOST, _SHOWN),
     "redirects_temporary": CauseKind(_HOST, _SHOWN),
     "other_name": CauseKind(_ADMINISTRATOR, _SHOWN),
@@ -119,6 +136,36 @@ KINDS: dict[str, CauseKind] = {
 }  # fmt: skip
 """By the word of the kind."""
 _OTHER = CauseKind(Who.ADMINISTRATOR, Certainty.SHOWN)
+
+
+_STEPS: dict[Step, tuple[str, ...]] = {
+    Step.REACH: ("inner_pages", "all_to_home", "site_in_folder", "shut_out"),
+    Step.BRING: (
+        *("source_changed", "years_missing", "numbers_missing", "section_lost", "folder_lost", "merged_by_text"),
+        *("pages_lost", "styles_missing", "files_missing", "files_gone", "sitemap_lost", "pages_cut", "forms_gone"),
+    ),
+    Step.LEAD: (
+        *(
+            "beginnings_changed",
+            "slash_policy",
+            "letter_case",
+            "section_moved",
+            "redirects_without_path",
+            "redirects_wrong",
+        ),
+        *("pages_merged", "redirects_missing", "redirects_temporary", "other_name", "leads_back", "files_moved"),
+        "sitemap_old",
+    ),
+    Step.LOOK: ("pages_altered", "pages_not_judged", "page_split", "pages_new"),
+}
+"""Kinds by when they are mended; all others are mended at Step.MEND."""
+_BY_WORD = {word: step for step, words in _STEPS.items() for word in words}
+_STANDS_IN = "recognised_"
+
+
+def step(word: str) -> Step:
+    """Return when causes of a kind are mended."""
+    return Step.REACH if word.startswith(_STANDS_IN) else _BY_WORD.get(word, Step.MEND)
 
 
 def of(word: str) -> CauseKind:

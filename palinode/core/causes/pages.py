@@ -1,5 +1,6 @@
 """What no other cause explains, grouped by fate and section."""
 
+import re
 from collections.abc import Iterator
 
 import numpy as np
@@ -14,30 +15,56 @@ from palinode.core.weight import Weight
 from palinode.core.wording import number
 
 _FIELDS = tuple(kinds.FIELD_OF)
+_YEAR = re.compile(r"/(?:19|20)\d\d")
+_SECTION = 3
+"""Pages of a section that is spoken of by itself."""
+_MOST_SECTIONS = 4
 _FEWEST_ALIKE = 3
 _CAPTURE_AGAIN = "Then capture the destination again."
 
 
-def _by_section(ledger: Ledger, rows: np.ndarray) -> Iterator[tuple[str, np.ndarray]]:
-    for code in dict.fromkeys(ledger.section[rows].tolist()):
-        yield ledger.section_names[code], rows & (ledger.section == code)
+def _by_section(ledger: Ledger, rows: np.ndarray) -> Iterator[tuple[str, np.ndarray, dict[str, str]]]:
+    """Yield the sections of rows in words, with their rows and what leads to them.
+
+    Years are one, and so are sections of which too few pages are there, or meant, to speak of each.
+    """
+    codes, count = np.unique(ledger.section[rows], return_counts=True)
+    sizes = np.bincount(ledger.section[ledger.left != 0], minlength=len(ledger.section_names))
+    years = [code for code in codes.tolist() if _YEAR.fullmatch(ledger.section_names[code])]
+    if len(years) > 1:
+        names = sorted(ledger.section_names[code] for code in years)
+        yield f"{names[0]} to {names[-1]}", rows & np.isin(ledger.section, years), {}
+    others = [code for code in codes[np.argsort(-count, kind="stable")].tolist() if len(years) < 2 or code not in years]
+    alone = [code for code in others if sizes[code] >= _SECTION][:_MOST_SECTIONS]
+    together = [code for code in others if code not in alone]
+    if len(together) == 1:
+        alone, together = [*alone, *together], []
+    for code in alone:
+        section = ledger.section_names[code]
+        yield section, rows & (ledger.section == code), {"group": section}
+    if together:
+        yield f"{len(together):,} sections", rows & np.isin(ledger.section, together), {}
 
 
 def pages_lost(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     """Yield a cause for each section with lost pages."""
     ledger = ground.ledger
-    for section, rows in _by_section(ledger, ground.rows(free, kinds.LOST)):
+    for section, rows, group in _by_section(ledger, ground.rows(free, kinds.LOST)):
         count = int(rows.sum())
         first = int(np.flatnonzero(rows)[0])
         yield Cause(
             "pages_lost",
             Weight.BLOCKS,
-            f"{number(count, 'page')} of {section} {'is' if count == 1 else 'are'} not at the destination",
-            f"First of them: {addresses.path(ledger.left_address[first])}, {ledger.detail[first]}.",
+            f"{addresses.path(ledger.left_address[first])} is not at the destination"
+            if count == 1
+            else f"{count:,} pages of {section} are not at the destination",
+            f"“{ledger.left_title[first]}”: {ledger.detail[first]}."
+            if count == 1
+            else f"First of them: {addresses.path(ledger.left_address[first])}, {ledger.detail[first]}.",
             f"Copy what is missing, or retire it with a reason if it is meant to go. {_CAPTURE_AGAIN}",
             ground.takes(free, rows, kinds.LOST),
             count,
-            {"verdict": "lost", "group": section},
+            {"verdict": "lost", **group},
         )
 
 

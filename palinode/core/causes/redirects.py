@@ -1,9 +1,10 @@
-"""Redirects that are missing, that are not permanent, or that end on the home page."""
+"""Redirects that are missing, that are not permanent, that lead to a wrong page, or that end on the home page."""
 
 from collections.abc import Iterator
 
 import numpy as np
 
+from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.checks.pages import kinds
 from palinode.core.fates import Asked, Fate, Redirect
@@ -28,6 +29,28 @@ def all_to_home(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
         int(rows.sum()),
         {"verdict": "lost"},
     )
+
+
+def redirects_wrong(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
+    """Yield one cause for moved pages whose old address is redirected to another page."""
+    ledger = ground.ledger
+    rows = ground.rows(free, kinds.REDIRECT_MISSING) & (ledger.redirect == Redirect.ELSEWHERE)
+    count = int(rows.sum())
+    if count:
+        first = int(np.flatnonzero(rows)[0])
+        yield Cause(
+            "redirects_wrong",
+            Weight.BLOCKS,
+            f"{number(count, 'redirect')} {'leads to a wrong page' if count == 1 else 'lead to wrong pages'}",
+            f"{addresses.path(ledger.left_address[first])} stands at {addresses.path(ledger.right_address[first])}; "
+            f"{ledger.detail[first]}.",
+            "Redirect each old address to the page that is paired with it, for good (301); a rule that takes too much "
+            "stands before the right one, or a line names the wrong target. Then capture again.",
+            ground.takes(free, rows, kinds.REDIRECT_MISSING),
+            count,
+            {"verdict": "moved"},
+            raised=True,
+        )
 
 
 def redirects_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:

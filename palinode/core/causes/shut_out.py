@@ -23,7 +23,9 @@ def search_engines_shut_out(ground: Ground, free: np.ndarray) -> Iterator[Cause]
     yield Cause(
         "shut_out",
         Weight.BLOCKS if everywhere else Weight.MEND,
-        "The destination asks search engines to stay away",
+        "Search engines are shut out of the whole site"
+        if everywhere
+        else "The destination asks search engines to stay away",
         f"noindex on {number(int(rows.sum()), 'page')} that had none at the source.",
         "Switch the setting off that keeps search engines away while the site is being built, or take "
         "the X-Robots-Tag header out of the server's configuration.",

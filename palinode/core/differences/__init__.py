@@ -4,19 +4,30 @@ Each is told by what a person would change: a target, a block, the end of a titl
 of a side, a section or a template show one, it is shared, and leaves the fates of its pages alone.
 """
 
-from collections import Counter
+from collections import Counter, defaultdict
 from dataclasses import replace
 
 import numpy as np
 
-from palinode.core.differences.difference import Difference, DifferingPairs, PageText, Sizes, Sources, Told
+from palinode.core.differences.difference import CAME, Difference, DifferingPairs, PageText, Sizes, Sources, Told
 from palinode.core.differences.prints import by_prints, descriptions
 from palinode.core.differences.targets import targets
 from palinode.core.differences.titles import titles
 from palinode.core.differences.words import words
 from palinode.core.fields import Field
 
-__all__ = ["FEWEST", "HALF", "MOST_OF_A_PAGE", "Difference", "DifferingPairs", "PageText", "Sizes", "Sources", "Told"]
+__all__ = [
+    "CAME",
+    "FEWEST",
+    "HALF",
+    "MOST_OF_A_PAGE",
+    "Difference",
+    "DifferingPairs",
+    "PageText",
+    "Sizes",
+    "Sources",
+    "Told",
+]
 
 FEWEST = 5
 HALF = 0.5
@@ -81,12 +92,29 @@ def _apart(every: list[Difference]) -> list[Difference]:
 
 
 def _with_sharing(every: list[Difference], pairs: DifferingPairs, sources: Sources) -> list[Difference]:
-    """Return differences that know whether many pages share them."""
+    """Return differences that know whether many pages share them.
+
+    A link that came on some pages and stands more often on others, which had it before, is one to share.
+    """
     if not any(len(one.at) >= FEWEST for one in every):
         return every
     sizes = sources.sizes()
-    is_shared = [len(one.at) >= FEWEST and _is_shared(one.at, pairs, sizes) for one in every]
-    return [replace(one, shared=True) if shared else one for one, shared in zip(every, is_shared, strict=True)]
+    together: dict[tuple[Field, str, bool], list[np.ndarray]] = defaultdict(list)
+    for one in every:
+        if key := _of_target(one):
+            together[key].append(one.at)
+    found = []
+    for one in every:
+        key = _of_target(one)
+        at = np.unique(np.concatenate(together[key])) if key and len(together[key]) > 1 else one.at
+        shared = len(at) >= FEWEST and _is_shared(at, pairs, sizes)
+        found.append(replace(one, shared=True) if shared else one)
+    return found
+
+
+def _of_target(one: Difference) -> tuple[Field, str, bool] | None:
+    """Return what tells together how often a target stands there; None for what stands in another's place."""
+    return (one.field, one.about, one.fewer) if one.about and " " not in one.looks else None
 
 
 def _is_shared(at: np.ndarray, pairs: DifferingPairs, sizes: Sizes) -> bool:

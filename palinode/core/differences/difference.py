@@ -9,6 +9,8 @@ from palinode.core.block_changes import Block
 from palinode.core.columns import PageDetails
 from palinode.core.fields import Field
 
+CAME = "came"
+"""Locus of a difference about what stands there and did not before."""
 References = tuple[np.ndarray, np.ndarray, np.ndarray]
 """Targets (int64), places (uint8), and where those of each pair begin (k + 1,)."""
 

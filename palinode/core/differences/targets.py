@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core.differences.difference import Difference, DifferingPairs, References
+from palinode.core.differences.difference import CAME, Difference, DifferingPairs, References
 from palinode.core.fields import Field
 
 _FIELDS = (Field.CANONICAL, Field.IMAGES, Field.LINKS, Field.FORMS, Field.HREFLANG, Field.OPEN_GRAPH)
@@ -69,7 +69,7 @@ def _of_body(named: list[_Named], homes: tuple[str, str]) -> Iterator[Difference
             if not after:
                 yield Difference(field, "", f"{noun}{told(before, homes[0])} is missing", at, before, fewer=True)
             elif not before:
-                yield Difference(field, "came", f"{noun}{told(after, homes[1])} came", at, after)
+                yield Difference(field, CAME, f"{noun}{told(after, homes[1])} came", at, after)
             else:
                 said = f"{noun}{told(before, homes[0])} {_VERBS[field]} {told(after, homes[1])}"
                 yield Difference(field, "", said, at, before, f"{before} {after}", fewer=True)

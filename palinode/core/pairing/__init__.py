@@ -9,7 +9,18 @@ from collections.abc import Callable, Set
 import numpy as np
 
 from palinode.core.fates import FoundBy
-from palinode.core.pairing import assignment, certainty, identifiers, media, names, segments, shingles, texts, titles
+from palinode.core.pairing import (
+    assignment,
+    certainty,
+    identifiers,
+    media,
+    names,
+    numbered,
+    segments,
+    shingles,
+    texts,
+    titles,
+)
 from palinode.core.pairing.candidates import Candidates
 from palinode.core.pairing.found import Found
 from palinode.core.pairing.pages import Pages
@@ -41,7 +52,7 @@ def find(left: Pages, right: Pages, parted: Set[tuple[int, int]] = frozenset()) 
     overlap = shingles.overlap(left.shingles, right.shingles, told, np.stack([rows, others], axis=1))
     sizes = np.minimum(told[0].sums[rows], told[1].sums[others])
     weighed = certainty.weigh(said, rows, others, overlap, sizes)
-    allowed = weighed.certainty > 0
+    allowed = (weighed.certainty > 0) & ~numbered.apart(left.path, right.path, rows, others, overlap)
     if parted:
         together = zip(left.ident[rows].tolist(), right.ident[others].tolist(), strict=True)
         allowed &= np.array([pair not in parted for pair in together], bool)

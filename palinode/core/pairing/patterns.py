@@ -52,20 +52,30 @@ def learn(pairs: Iterable[tuple[str, str]]) -> dict[Segments, Pattern]:
     for one, other in pairs:
         if one == other:
             continue
-        left, right = segments(one), segments(other)
-        same = 0
-        while same < min(len(left), len(right)) and left[-1 - same] == right[-1 - same]:
-            same += 1
-        # Where the whole of one is the end of the other, the last segment is no part of a beginning.
-        if not same or len(left) - same > _MOST_BEGINNINGS:
-            continue
-        shown[_folded(left[: len(left) - same])][right[: len(right) - same]] += 1
-    found = {}
+        if found := beginnings(one, other):
+            shown[found[0]][found[1]] += 1
+    learnt = {}
     for old, counts in shown.items():
         (new, support), every = counts.most_common(1)[0], counts.total()
         if support >= FEWEST:
-            found[old] = Pattern(old, new, support, every - support)
-    return found
+            learnt[old] = Pattern(old, new, support, every - support)
+    return learnt
+
+
+def beginnings(one: str, other: str) -> tuple[Segments, Segments] | None:
+    """Return what two paths begin with that end alike, the first one's numbers made 0; None if they do not."""
+    left, right = segments(one), segments(other)
+    same = 0
+    while same < min(len(left), len(right)) and left[-1 - same] == right[-1 - same]:
+        same += 1
+    if not same or len(left) - same > _MOST_BEGINNINGS:
+        return None
+    return _folded(left[: len(left) - same]), right[: len(right) - same]
+
+
+def folded(path: str) -> Segments:
+    """Return the segments of a path with numbers made 0."""
+    return _folded(segments(path))
 
 
 def proposals(path: str, patterns: dict[Segments, Pattern]) -> Iterator[tuple[Segments, Pattern]]:

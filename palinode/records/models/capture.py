@@ -71,6 +71,8 @@ class Capture(models.Model):
     """As in core/capture_quality.py, once it is closed; and whether addresses that cannot exist gave pages."""
     readings = models.IntegerField(default=0)
     """How often its facts were made anew (work/read_again.py)."""
+    facts_version = models.SmallIntegerField(default=0, db_default=0)
+    """The oldest version (core/facts.py) by which its pages were read; 0 where nobody noted it."""
     seconds = models.FloatField(default=0)
     """Time that shares have worked on it."""
     started_at = models.DateTimeField(auto_now_add=True)

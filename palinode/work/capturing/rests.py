@@ -14,7 +14,7 @@ LONGEST = 3_600.0
 _UNSAID = 30.0
 """Seconds to wait for a host that answers 429 and does not say how long."""
 _IN_A_ROW = 3
-"""Answers 503 in a row that speak for the host; one alone speaks for its address."""
+"""Answers 503, or that ask for more than LONGEST, in a row that speak for the host; fewer for their addresses."""
 
 
 class Rests:
@@ -24,7 +24,7 @@ class Rests:
         self._until: dict[str, float] = {}
         self._since: dict[str, float] = {}
         """When a host first asked to wait, if it has given no answer since."""
-        self._unavailable: dict[str, int] = {}
+        self._in_a_row: dict[str, int] = {}
 
     def take_over(self, told: Mapping[str, float]) -> None:
         """Learn what other shares were told."""
@@ -48,16 +48,16 @@ class Rests:
         if exchange.status is None:
             return None
         asked = retry_after(exchange)
-        if exchange.status == UNAVAILABLE and asked is not None and asked > LONGEST_PAUSE:
-            self._unavailable[host] = self._unavailable.get(host, 0) + 1
-            if self._unavailable[host] < _IN_A_ROW:
-                return None
-        elif exchange.status == TOO_MANY:
+        if exchange.status == TOO_MANY:
             asked = _UNSAID if asked is None else asked
-        else:
-            self._unavailable.pop(host, None)
+        elif exchange.status != UNAVAILABLE or asked is None or asked <= LONGEST_PAUSE:
+            self._in_a_row.pop(host, None)
             self._since.pop(host, None)
             return None
+        if exchange.status == UNAVAILABLE or asked > LONGEST:
+            self._in_a_row[host] = self._in_a_row.get(host, 0) + 1
+            if self._in_a_row[host] < _IN_A_ROW:
+                return None
         self._since.setdefault(host, now)
         self._until[host] = max(now + asked, self._until.get(host, 0.0))
         return host, self._until[host]

@@ -9,7 +9,7 @@ from palinode.core import standing
 from palinode.core.standing import Basis
 from palinode.records import capture_sets, captures, check_options, judgements
 from palinode.records.models import Capture, Comparison, ComparisonCheck, Move
-from palinode.work import job_queue
+from palinode.work import job_queue, read_again
 from palinode.work.comparing import check_run, comparison_findings, difference_signs, page_pairs
 from palinode.work.comparing.page_pairs import Compared
 from palinode.work.deciding import judgement
@@ -75,6 +75,8 @@ def make(comparison: Comparison) -> None:
     Comparison.objects.filter(pk=comparison.pk).update(begun_at=timezone.now(), **read)
     comparison.refresh_from_db(fields=["begun_at", *read])
     try:
+        for capture in (comparison.left, comparison.right):
+            read_again.bring_up_to_date(capture)
         compared = page_pairs.find(comparison, rules.read(comparison.rule))
         if compared.one_side:
             _hold(compared)

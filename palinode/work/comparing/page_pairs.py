@@ -3,6 +3,8 @@
 from collections.abc import Set
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from palinode.core import compare, partners
 from palinode.core.boilerplate import NOTHING, Boilerplate
 from palinode.core.columns import PageDetails
@@ -74,13 +76,20 @@ def _with_found(
     texts: PairingInput,
 ) -> tuple[Paired, PageDetails, PageDetails]:
     """Add the pairs that no address led to; return all pairs, and the details of pages on both sides."""
+    if not is_of_one_side(comparison):
+        paired = partners.with_twins(paired, apart)
     told = (
         sides.details(comparison.left, paired.told_left, None, volatile),
         sides.details(comparison.right, paired.told_right, rule.forms, volatile),
     )
     if is_of_one_side(comparison):
         return paired, *told
-    return partners.search(paired, told[1], texts.source, texts.destination, apart), *told
+    left, right = told
+    paired = partners.search(paired, right, texts.source, texts.destination, apart)
+    if len(np.setdiff1d(paired.told_right, right.ident)):
+        # A page that is the partner of several addresses may be one of which nothing was wanted before.
+        right = sides.details(comparison.right, np.union1d(paired.told_right, right.ident), rule.forms, volatile)
+    return paired, left, right
 
 
 def _cut_short(one_side: bool, left: tuple[str, ...], right: tuple[str, ...]) -> tuple[str, ...]:

@@ -110,17 +110,17 @@ export function CaptureDialog({
         {(more || Object.keys(faults).some((one) => one.startsWith("options"))) && (
           <div className="grid items-start gap-x-4 gap-y-3 sm:grid-cols-2">
             {known.data?.map((one) => (
-          <Field
-            key={one.name}
-            label={one.label}
-            hint={one.help}
-            inputMode={one.kind === "number" ? "numeric" : "text"}
-            placeholder={String(one.default)}
-            value={options[one.name] ?? ""}
-            onChange={(value) => setOptions({ ...options, [one.name]: value })}
-            fault={faults[`options.${one.name}`]}
-          />
-        ))}
+              <Field
+                key={one.name}
+                label={one.label}
+                hint={one.help}
+                inputMode={one.kind === "number" ? "numeric" : "text"}
+                placeholder={String(one.default)}
+                value={options[one.name] ?? ""}
+                onChange={(value) => setOptions({ ...options, [one.name]: value })}
+                fault={faults[`options.${one.name}`]}
+              />
+            ))}
           </div>
         )}
         {begin.error && !Object.keys(faults).length ? (

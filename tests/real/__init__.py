@@ -1,0 +1,1 @@
+"""Against real software from Debian's packages, each private and on loopback."""

@@ -1,0 +1,146 @@
+"""A real content platform, moved to other permalinks with eight faults: each is one cause, by its name."""
+
+import json
+import random
+import struct
+import zlib
+
+from palinode.records.models import Comparison
+from palinode.work import move_setup
+from tests.real.platform import PlatformPair
+from tests.rows import pages
+from tests.traps import WORDS
+from tests.work.base import MoveTestCase
+
+POSTS = 160
+GONE = 8
+PICTURES_OF_2017 = 8
+FAULTS = 8
+
+
+def picture(shade: int) -> bytes:
+    """Return a PNG of eight by eight pixels of one shade."""
+
+    def chunk(kind: bytes, data: bytes) -> bytes:
+        return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+
+    rows = (b"\0" + bytes([shade, shade // 2, 90]) * 8) * 8
+    head = struct.pack(">IIBBBBB", 8, 8, 8, 2, 0, 0, 0)
+    return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", head) + chunk(b"IDAT", zlib.compress(rows)) + chunk(b"IEND", b"")
+
+
+def content(number: int) -> str:
+    """Return what a post says: three paragraphs, a picture in every fourth, a link to the one before in every third."""
+    draw = random.Random(number)
+    told = "".join(f"<p>{' '.join(draw.choices(WORDS, k=45)).capitalize()}.</p>" for _ in range(3))
+    year, month = 2015 + number % 5, number % 12 + 1
+    if number % 4 == 0:
+        told += f'<p><img src="http://old.example/wp-content/uploads/{year}/{month:02}/p{number}.png" alt="Picture {number}"></p>'
+    if number % 3 == 0 and number > 12:
+        before = number - 12
+        told += f'<p>See <a href="http://old.example/{2015 + before % 5}/{before % 12 + 1:02}/{name(before)}/">what was before</a>.</p>'
+    return told
+
+
+def name(number: int) -> str:
+    """Return the name of a post."""
+    draw = random.Random(number * 7)
+    return "-".join([*draw.sample(WORDS, 2), str(number)])
+
+
+class PlatformTest(MoveTestCase):
+    def setUp(self):
+        super().setUp()
+        self.pair = self.stack.enter_context(PlatformPair())
+        self.allow(self.pair.old.allowed, self.pair.new.allowed)
+
+    def seed(self) -> None:
+        old = self.pair.old
+        old.install("Quillhaven Tide Mill")
+        posts = [
+            {"type": "post", "title": " ".join(name(n).split("-")[:2]).title() + f" in {n}", "name": name(n), "content": content(n),
+             "date": f"{2015 + n % 5}-{n % 12 + 1:02}-{n % 27 + 1:02} 10:00:00", "category": ("Journal", "Recipes", "People")[n % 3]}
+            for n in range(POSTS)
+        ]  # fmt: skip
+        posts += [
+            {"type": "page", "title": title, "name": title.lower(), "content": content(1000 + at), "date": "2015-01-01 09:00:00", "category": ""}
+            for at, title in enumerate(("Visit", "Contact", "History", "Tides"))
+        ]  # fmt: skip
+        file = self.pair.folder / "seed.json"
+        file.write_text(json.dumps({"posts": posts}))
+        seed = (self.pair.folder / "seed.php", __file__.replace("test_platform.py", "seed.php"))
+        with open(seed[1]) as script:
+            said = old.php(f"define('SEED', '{file}');\n{script.read()}")
+        self.assertEqual(said.split()[-1], str(POSTS))
+        for n in range(0, POSTS, 4):
+            folder = old.root / "wp-content" / "uploads" / str(2015 + n % 5) / f"{n % 12 + 1:02}"
+            folder.mkdir(parents=True, exist_ok=True)
+            (folder / f"p{n}.png").write_bytes(picture(n))
+
+    def compared(self, *lines: str) -> Comparison:
+        old, new = self.pair.old, self.pair.new
+        move = move_setup.describe(
+            "Mill",
+            move_setup.typed_side("http://old.example/", f"127.0.0.1:{old.port}"),
+            move_setup.typed_side("http://new.example/", f"127.0.0.1:{new.port}"),
+            list(lines),
+            self.user,
+        )
+        baseline = self.baseline(move)
+        self.assertTrue(baseline.complete, baseline.judgement)
+        return self.compare(move, self.capture(move, "destination"))
+
+    def test_a_careful_move_shows_nothing_that_blocks(self):
+        self.seed()
+        self.pair.move()
+        made = self.compared()
+        told = [(one["kind"], one["title"]) for one in made.standing["causes"]]
+        self.assertEqual(
+            made.standing["sentence"], "Every page is where it is expected. Nothing seen blocks the switch."
+        )
+        self.assertEqual(told, [])
+
+    def test_a_bad_move_is_told_in_as_many_causes_as_it_has_faults(self):
+        self.seed()
+        self.pair.move()
+        new = self.pair.new
+        # The date goes out of the address of every post, and some posts do not arrive.
+        new.permalinks("/%postname%/")
+        new.sql("DELETE FROM wp_posts WHERE post_type = 'post' AND post_status = 'publish' AND ID % 21 = 5 LIMIT 8")
+        # Search engines are asked to stay away.
+        new.php("update_option('blog_public', '0');")
+        # Pictures of one year are not copied.
+        for file in (new.root / "wp-content" / "uploads" / "2017").rglob("*.png"):
+            file.unlink()
+        # Some posts still name the old host.
+        new.sql("UPDATE wp_posts SET post_content = REPLACE(post_content, 'http://new.example/20', 'http://old.example/20') "
+                "WHERE ID % 2 = 0 AND post_content LIKE '%what was before%'")  # fmt: skip
+        # An extension that drew galleries is missing.
+        new.sql(
+            "UPDATE wp_posts SET post_content = CONCAT('[mill_gallery id=\"7\"]', post_content) WHERE ID % 17 = 3 AND post_type = 'post'"
+        )
+        # Six old addresses are redirected to the wrong page.
+        wrong = [f"Redirect 301 /{2015 + n % 5}/{n % 12 + 1:02}/{name(n)}/ /contact/" for n in (30, 31, 32, 33, 34, 36)]
+        new.htaccess(*wrong)
+        # A page was cut.
+        new.sql("UPDATE wp_posts SET post_content = LEFT(post_content, 300) WHERE post_name IN ('history', 'tides')")
+        made = self.compared()
+        causes = made.standing["causes"]
+        told = {one["kind"]: one["title"] for one in causes}
+        self.assertEqual(
+            made.standing["sentence"],
+            "Not ready to switch. Search engines are shut out of the whole site; the date went out of the address of "
+            f"every page: {POSTS - GONE} of {POSTS} pages arrived; {GONE} pages are gone; 6 redirects lead to wrong pages.",
+        )
+        self.assertEqual(told["files_missing"], f"{PICTURES_OF_2017} files of /wp-content/uploads/2017/ are missing")
+        self.assertRegex(told["leads_back"], "^[0-9]+ pages lead back to the old host$")
+        self.assertRegex(told["markers_shown"], "^Markers of an extension stand as text on [0-9]+ pages$")
+        self.assertEqual(told["pages_cut"], "The text of 2 pages ends too early")
+        # That robots.txt names no sitemap any more is what the platform does where search engines are shut out.
+        self.assertLessEqual(len(causes), 1.5 * FAULTS, told)
+        # The last page of a list that is shorter now is gone with them.
+        lost = [row.left_address for row in pages(made) if row.fate == "lost" and "/page/" not in row.left_address]
+        self.assertEqual(len(lost), GONE)
+        moved = [row for row in pages(made) if row.fate == "moved"]
+        self.assertEqual({row.right_address.rstrip("/").rpartition("/")[2] for row in moved},
+                         {row.left_address.rstrip("/").rpartition("/")[2] for row in moved})  # fmt: skip
