@@ -1,5 +1,6 @@
 """A whole capture, everything kept, against a bare fetch loop over the known addresses.
 
+With --processor: processor seconds a page of all our processes, the database's among them, against those of the loop.
 With --again: a recapture with nothing changed against the first capture, as a ratio of their times.
 """
 
@@ -7,14 +8,15 @@ import argparse
 import asyncio
 import os
 import random
+import resource
 import statistics
 import subprocess
 import sys
 import time
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
-from bench.common import close, database, memory_mb, say
+from bench.common import close, database, memory_mb, processor_seconds, say, server_pid
 from palinode.project.postgres import free_port
 from palinode.project.run import WORKER, WORKER_ENVIRONMENT
 
@@ -78,19 +80,34 @@ asyncio.run(main(*map(int, sys.argv[1:])))
 """
 
 
-def bare(port: int, pages: int) -> float:
-    """Return pages per second of the bare loop, in a process of its own."""
+def bare(port: int, pages: int) -> tuple[float, float]:
+    """Return pages per second of the bare loop, in a process of its own, and its processor seconds a page."""
+    before = resource.getrusage(resource.RUSAGE_CHILDREN)
     done = subprocess.run(
         [sys.executable, "-c", BARE, str(port), str(pages), str(CONCURRENCY)],
         capture_output=True,
         text=True,
         check=True,
     )
-    return pages / float(done.stdout)
+    after = resource.getrusage(resource.RUSAGE_CHILDREN)
+    spent = after.ru_utime + after.ru_stime - before.ru_utime - before.ru_stime
+    return pages / float(done.stdout), spent / pages
 
 
-def ours(move: Any, pages: int, workers: int, parent: Any = None) -> tuple[float, float, Any]:
-    """Return pages per second of a capture from its beginning to its end, the worker's peak memory, the capture."""
+class Ours(NamedTuple):
+    """What one capture took."""
+
+    rate: float
+    """Pages a second, from its beginning to its end."""
+    processor: float
+    """Seconds a page."""
+    peak: float
+    """Megabytes of a worker."""
+    capture: Any
+
+
+def ours(move: Any, pages: int, workers: int, server: int, parent: Any = None) -> Ours:
+    """Return what a capture took; ``server`` is the process of the database."""
     from palinode.records.models import Capture
     from palinode.work.capturing import capture_job
     from palinode.work.capturing.policy import Policy
@@ -103,7 +120,8 @@ def ours(move: Any, pages: int, workers: int, parent: Any = None) -> tuple[float
     ]
     time.sleep(4)
     try:
-        started = time.perf_counter()
+        pids = [server, *(process.pid for process in processes)]
+        started, spent = time.perf_counter(), processor_seconds(*pids)
         policy = Policy(concurrency=CONCURRENCY, workers=workers)
         capture = capture_job.begin(move, "source", policy, Again(parent, What.ALL) if parent else None)
         peak = early = 0.0
@@ -115,17 +133,17 @@ def ours(move: Any, pages: int, workers: int, parent: Any = None) -> tuple[float
                 early = peak
         if pages > EARLY:
             say(f"peak {early:,.0f} MB to {EARLY:,} pages, {peak:,.0f} MB to the end: growth {peak / early - 1:.1%}")
-        seconds = time.perf_counter() - started
+        seconds, spent = time.perf_counter() - started, processor_seconds(*pids) - spent
     finally:
         for process in processes:
             process.terminate()
             process.wait()
     assert capture.complete, (capture.why, capture.limits)
     assert capture.pages == pages + 1, capture.pages
-    return pages / seconds, peak, capture
+    return Ours(pages / seconds, spent / pages, peak, capture)
 
 
-def again(move: Any, pages: int, runs: int, workers: int) -> None:
+def again(move: Any, pages: int, runs: int, workers: int, server: int) -> None:
     """Measure recaptures against first captures, and see that no body is stored twice."""
     from palinode.records.models import Body
 
@@ -133,9 +151,9 @@ def again(move: Any, pages: int, runs: int, workers: int) -> None:
     second: list[float] = []
     peaks: list[float] = []
     for run in range(runs):
-        rate, _, capture = ours(move, pages, workers)
+        rate, _, _, capture = ours(move, pages, workers, server)
         bodies = Body.objects.count()
-        rate_again, peak, later = ours(move, pages, workers, capture)
+        rate_again, _, peak, later = ours(move, pages, workers, server, capture)
         assert later.unchanged == pages + 1, later.unchanged
         assert Body.objects.count() == bodies, "a body was stored twice"
         first.append(1 / rate)
@@ -152,6 +170,7 @@ def main() -> None:
     parser.add_argument("--runs", type=int, default=3)
     parser.add_argument("--workers", type=int, default=1)
     parser.add_argument("--again", action="store_true")
+    parser.add_argument("--processor", action="store_true")
     options = parser.parse_args()
     with database() as folder:
         site = folder / "site"
@@ -169,22 +188,30 @@ def main() -> None:
             sides = [move_setup.typed_side(base, f"127.0.0.1:{port}")] * 2
             move = move_setup.describe("Bench", *sides, [], User.objects.create_user("bench"))
             if options.again:
-                again(move, options.pages, options.runs, options.workers)
+                again(move, options.pages, options.runs, options.workers, server_pid(folder))
             rates: list[float] = []
             yardsticks: list[float] = []
+            spent: list[float] = []
+            spent_bare: list[float] = []
             peaks: list[float] = []
             for run in range(options.runs):
                 # Before and after, since the machine is not alone and its speed changes.
                 before = bare(port, options.pages)
-                rate, peak, _ = ours(move, options.pages, options.workers)
-                yardsticks.append((before + bare(port, options.pages)) / 2)
+                rate, processor, peak, _ = ours(move, options.pages, options.workers, server_pid(folder))
+                after = bare(port, options.pages)
+                yardsticks.append((before[0] + after[0]) / 2)
+                spent_bare.append((before[1] + after[1]) / 2)
                 rates.append(rate)
+                spent.append(processor)
                 peaks.append(peak)
                 say(f"run {run + 1}: bare {yardsticks[-1]:,.0f} pages/s, ours {rate:,.0f} pages/s, peak {peak:,.0f} MB")
+                say(f"processor: bare {spent_bare[-1] * 1000:.2f} ms a page, ours {processor * 1000:.2f} ms")
         finally:
             nginx.terminate()
             nginx.wait()
     say(f"medians: bare {statistics.median(yardsticks):,.0f}, ours {statistics.median(rates):,.0f} pages/s")
+    if options.processor:
+        close("capture-processor", spent, spent_bare, "max=15", max(peaks))
     close("capture", rates, yardsticks, "min=0.05", max(peaks))
 
 

@@ -3,6 +3,7 @@
 import random
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from urllib.parse import quote
 
 OLD, NEW = "http://tidemill.quillhaven.example", "http://quillhavenmill.example"
 
@@ -71,6 +72,10 @@ class Page:
     """The date is written in figures."""
     back: bool = False
     """Its links lead to the old host."""
+    note: str = ""
+    """An aside inside its content."""
+    shared: bool = False
+    """A link shares it, with its own address inside another one."""
 
     def html(self, host: str, footer: str) -> str:
         """Return its markup on a host."""
@@ -89,6 +94,10 @@ class Page:
         text += "".join(f'<img src="{host}/media/{image}.jpg" alt="{image}">' for image in self.images)
         if self.form:
             text += f'<form action="{host}/ask" method="post"><input name="{self.form}"></form>'
+        if self.note:
+            text += f"<aside><p>{self.note}</p></aside>"
+        if self.shared:
+            text += f'<p><a href="https://share.example/?u={quote(host + self.path, safe="")}">share</a></p>'
         body = f' class="page postid-{self.number}"' if self.number else ""
         return (
             f'<!doctype html><html lang="{self.language}"><head>{head}</head><body{body}>'
@@ -139,6 +148,9 @@ def collection(pages: int = 3_000, seed: int = 5) -> Collection:
     right: dict[str, Page | tuple[int, str]] = {}
     truth: dict[str, tuple[str, str]] = {}
     names = list(KINDS)
+    settled = ["/"]
+    """Right paths of pages that are unchanged."""
+    twins: dict[str, Page] = {}
     for page in left:
         kind = draw.choice(names) if draw.random() < 1 / 3 and page.path != "/" else "unchanged"
         copy = Page(**{**vars(page), "paragraphs": list(page.paragraphs), "images": list(page.images)})
@@ -152,10 +164,19 @@ def collection(pages: int = 3_000, seed: int = 5) -> Collection:
             continue
         if kind.startswith("redirected"):
             right[page.path] = (301 if kind == "redirected" else 302, changed.path)
+        if kind == "wrong redirect":
+            right[page.path] = (301, draw.choice(settled))
         while changed.path in right:
             changed.path += "-2"
         right[changed.path] = changed
         truth[page.path] = (kind, changed.path)
+        if kind == "unchanged":
+            settled.append(changed.path)
+            if draw.random() < 0.02 and page.path != "/":
+                # The source has it under another address as well.
+                twin = page.path + draw.choice(["?print=1", "/index.html", "/"])
+                twins[twin] = page
+                truth[twin] = ("twin", changed.path)
     new = set()
     for number in range(pages // 30):
         page = _page(writer, f"/journal/fresh-{number}-{writer.words[number]}")
@@ -178,7 +199,9 @@ def collection(pages: int = 3_000, seed: int = 5) -> Collection:
         f"/media/{image}.jpg": ("", image.removeprefix("files-")) for one in right.values() if isinstance(one, Page)
         for image in one.images if image.startswith("files-")
     }  # fmt: skip
-    return Collection({page.path: page.html(OLD, footer) for page in left}, written, truth, new, images)
+    both = {page.path: page.html(OLD, footer) for page in left}
+    both |= {path: page.html(OLD, footer) for path, page in twins.items()}
+    return Collection(both, written, truth, new, images)
 
 
 def _source(writer: _Writer, pages: int) -> list[Page]:
@@ -209,6 +232,8 @@ def _page(writer: _Writer, path: str, title: str = "") -> Page:
     page = Page(path, title, paragraphs, description=writer.text(12) if draw.random() < 0.7 else "", canonical=path)
     page.images = [f"{writer.words[draw.randrange(6_00)]}-{draw.randrange(10**6)}" for _ in range(draw.randint(0, 3))]
     page.form = "question" if draw.random() < 0.2 else ""
+    page.note = writer.text(draw.randint(10, 30)) if draw.random() < 0.3 else ""
+    page.shared = draw.random() < 0.3
     page.date = (draw.randint(1, 28), draw.randint(1, 12), draw.randint(2005, 2026))
     return page
 
@@ -252,6 +277,17 @@ def _redirected(writer: _Writer, page: Page) -> Page:
     return _other_name(writer, page)
 
 
+def _wrongly_redirected(writer: _Writer, page: Page) -> Page:
+    """It stands elsewhere, and the old path redirects to another page."""
+    return _other_name(writer, page)
+
+
+def _note(writer: _Writer, page: Page) -> Page:
+    """An aside in its content is another."""
+    page.note = writer.text(20)
+    return page
+
+
 def _text(writer: _Writer, page: Page) -> Page:
     """One word of its text is another."""
     words = page.paragraphs[0].split()
@@ -264,7 +300,7 @@ def _cut_short(writer: _Writer, page: Page) -> Page:
     """It ends in its last paragraph, or before it."""
     words = page.paragraphs[-1].split()
     page.paragraphs[-1:] = [] if len(page.paragraphs) > 1 else [" ".join(words[: len(words) // 2])]
-    page.links, page.images, page.form = [], [], ""
+    page.links, page.images, page.form, page.note, page.shared = [], [], "", "", False
     return page
 
 
@@ -343,6 +379,8 @@ KINDS: dict[str, Callable[[_Writer, Page], Page | None]] = {
     "canonical": _named_by_canonical,
     "redirected": _redirected,
     "redirected, 302": _redirected,
+    "wrong redirect": _wrongly_redirected,
+    "aside": _note,
     "text": _text,
     "cut short": _cut_short,
     "title": _retitled,
@@ -358,7 +396,17 @@ KINDS: dict[str, Callable[[_Writer, Page], Page | None]] = {
 }
 """Kind of change to what makes it."""
 MOVED = frozenset(
-    {"other section", "other name", "rewritten", "by number", "canonical", "redirected", "redirected, 302"}
+    {
+        "other section",
+        "other name",
+        "rewritten",
+        "by number",
+        "canonical",
+        "redirected",
+        "redirected, 302",
+        "wrong redirect",
+        "twin",
+    }
 )
 ALTERED = frozenset(KINDS) - MOVED - {"lost"}
 CAUSES = {
@@ -369,6 +417,8 @@ CAUSES = {
     "by number": {"redirects_missing"},
     "canonical": {"redirects_missing"},
     "redirected, 302": {"redirects_temporary"},
+    "wrong redirect": {"redirects_wrong"},
+    "twin": {"redirects_missing", "slash_policy"},
     "noindex": {"shut_out"},
     "characters": {"characters_damaged"},
     "cut short": {"pages_cut"},
