@@ -33,12 +33,13 @@ def beginnings_changed(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     if moved.sum() < _FEWEST:
         return
     began = {row: _began(ledger, row) for row in np.flatnonzero(moved).tolist()}
-    # Where both begin alike, an ending or a slash changed.
-    commonest = Counter(one for one in began.values() if one and one[0] != one[1]).most_common(_MOST)
+    # What has no number in it, a line of the address rule can say (section_moved.py).
+    numbered = (one for one in began.values() if one and one[0] != one[1] and any("0" in part for part in one[0]))
+    commonest = Counter(numbered).most_common(_MOST)
     for (old, new), count in commonest:
         arrived = np.zeros(len(moved), bool)
         arrived[[row for row, one in began.items() if one == (old, new)]] = True
-        gone = _beginning_with(ledger, lost, old) if old else np.zeros(len(moved), bool)
+        gone = _beginning_with(ledger, lost, old)
         if count < _FEWEST or len(np.unique(ledger.section[arrived])) < _SECTIONS:
             continue
         lost &= ~gone
@@ -79,11 +80,9 @@ def _beginning_with(ledger: Ledger, rows: np.ndarray, old: Segments) -> np.ndarr
 def _said(old: Segments, new: Segments, example: str) -> str:
     """Say what became of a beginning, by one address that had it."""
     written = patterns.segments(addresses.path(example))[: len(old)]
-    is_date = bool(old) and set(old) == {"0"} and len(written[0]) == 4 and written[0][:2] in ("19", "20")
+    is_date = set(old) == {"0"} and len(written[0]) == 4 and written[0][:2] in ("19", "20")
     what = "The date" if is_date else f"/{'/'.join(written)}"
     after = f"/{'/'.join(new)}"
-    if not old:
-        return f"{after} came before the address of every page"
     return (
         f"{what} went out of the address of every page"
         if not new
