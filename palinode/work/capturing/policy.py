@@ -17,7 +17,7 @@ class Policy:
     max_addresses: int = option(200_000, "Addresses at most", "", 1, 10_000_000)
     alike: int = option(
         FIRST,
-        "Addresses of one pattern before it is judged",
+        "Addresses of a pattern at first",
         "More of them are asked for as long as they bring something new.",
         10,
         1_000_000,

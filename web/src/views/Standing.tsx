@@ -31,7 +31,7 @@ export function Standing({ framed }: { framed: Framed }) {
       <FacingHead comparison={comparison} />
       <div className="min-h-0 flex-1 overflow-y-auto [scrollbar-gutter:stable]">
         <div className="px-6 pt-5 pb-3">
-          <h1 className="text-[26px] leading-8">{standing.sentence}</h1>
+          <h1 className="mb-1 text-[26px] leading-8">{standing.sentence}</h1>
           <p className="text-soft text-[14px]">
             {standing.summary} Not looked at yet: {standing.not_looked_at.join(", ")}.
           </p>
