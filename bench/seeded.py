@@ -1,6 +1,7 @@
 """A seeded pair of sites: what changed from one to the other, and the truth about it, known as it is made."""
 
 import random
+from calendar import month_name
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from urllib.parse import quote
@@ -33,22 +34,6 @@ _SYLLABLES = [
     "iver",
 ]
 _SECTIONS = {"/journal": 0.4, "/shop": 0.25, "/recipes": 0.15, "/people": 0.1, "/visits": 0.1}
-
-
-_MONTHS = [
-    "January",
-    "February",
-    "March",
-    "April",
-    "May",
-    "June",
-    "July",
-    "August",
-    "September",
-    "October",
-    "November",
-    "December",
-]
 
 
 @dataclass
@@ -87,7 +72,7 @@ class Page:
         if self.robots:
             head += f'<meta name="robots" content="{self.robots}">'
         day, month, year = self.date
-        date = f"{year}-{month:02}-{day:02}" if self.iso else f"{day} {_MONTHS[month - 1]} {year}"
+        date = f"{year}-{month:02}-{day:02}" if self.iso else f"{day} {month_name[month]} {year}"
         text = f"<p>Written on {date} by the miller.</p>" + "".join(f"<p>{one}</p>" for one in self.paragraphs)
         to = OLD if self.back else host
         text += "".join(f'<p><a href="{to}{link}">see also</a></p>' for link in self.links)

@@ -2,87 +2,13 @@
 
 import itertools
 import random
+from calendar import day_name, month_name
 from collections.abc import Callable
 from functools import cache
 
 from tests.site import Answer
+from tests.words import WORDS
 
-WORDS = [
-    "tide",
-    "mill",
-    "wheel",
-    "stone",
-    "flour",
-    "sack",
-    "gate",
-    "pond",
-    "leat",
-    "hoist",
-    "miller",
-    "barley",
-    "neap",
-    "spring",
-    "rye",
-    "oats",
-    "bran",
-    "sieve",
-    "loft",
-    "barge",
-    "quay",
-    "rope",
-    "beam",
-    "oak",
-    "elm",
-    "iron",
-    "cog",
-    "shaft",
-    "damsel",
-    "hopper",
-    "chute",
-    "bin",
-    "bushel",
-    "peck",
-    "dust",
-    "bread",
-    "crust",
-    "dough",
-    "yeast",
-    "oven",
-    "peel",
-    "salt",
-    "honey",
-    "seed",
-    "field",
-    "furrow",
-    "plough",
-    "sheaf",
-    "stook",
-    "barn",
-    "cart",
-    "horse",
-    "ford",
-    "bridge",
-    "weir",
-    "eel",
-    "heron",
-    "reed",
-    "marsh",
-]
-MONTHS = [
-    "January",
-    "February",
-    "March",
-    "April",
-    "May",
-    "June",
-    "July",
-    "August",
-    "September",
-    "October",
-    "November",
-    "December",
-]
-DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"]
 COLOURS = ["red", "blue", "green", "white", "black", "brown"]
 SIZES = ["small", "middle", "large", "huge", "tiny"]
 CLOTHS = ["linen", "wool", "cotton", "hemp", "silk"]
@@ -164,7 +90,7 @@ class Traps:
             f"/cal?m={back}&y={year - (month == 1)}",
             f"/cal?m=1&y={year + 1}",
         ]
-        return page(f"{MONTHS[month - 1]} {year}", *links, text=f"In {MONTHS[month - 1]} {year} there is nothing on")
+        return page(f"{month_name[month]} {year}", *links, text=f"In {month_name[month]} {year} there is nothing on")
 
     def _days(self, path: str) -> Answer | None:
         year, month, *day = (int(part) for part in path.removeprefix("/days/").split("/"))
@@ -172,18 +98,18 @@ class Traps:
             return None
         if not day:
             return page(
-                f"{MONTHS[month - 1]} {year}",
+                f"{month_name[month]} {year}",
                 *(f"/days/{year}/{month}/{n}" for n in range(1, 29)),
                 f"/days/{year + 1}/{month}",
                 text="Choose a day",
             )
-        name = DAYS[(year * 365 + month * 30 + day[0]) % 7]
+        name = day_name[(year * 365 + month * 30 + day[0]) % 7]
         links = [
             f"/days/{year}/{month % 12 + 1}",
             f"/days/{year + 1}/{month}",
             f"/days/{year}/{month}/{day[0] % 28 + 1}",
         ]
-        return page(f"{name}, {day[0]} {MONTHS[month - 1]} {year}", *links, text="No events on this day.")
+        return page(f"{name}, {day[0]} {month_name[month]} {year}", *links, text="No events on this day.")
 
     def _facets(self, path: str) -> Answer:
         chosen = dict(part.partition("=")[::2] for part in path.partition("?")[2].split("&"))

@@ -11,16 +11,16 @@ from collections.abc import Iterator
 import numpy as np
 
 from palinode.core import address as addresses
+from palinode.core import list_page
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.pages import kinds
 from palinode.core.differences import CAME, Difference
 from palinode.core.fields import Field
 from palinode.core.findings import Findings, subject
 from palinode.core.ledger import Ledger
+from palinode.core.list_page import ListPage
 
 _LOST = (kinds.LOST, kinds.STOOD_IN)
-_NUMBERED = re.compile(r"^(.*?(?:/page/|/seite/|[?&](?:page|paged|pg|start|offset)=))(\d+)/?$", re.IGNORECASE)
-"""A page of a list, by its number."""
 _NUMBER = re.compile(r"\d{1,15}")
 _SEPARATOR = re.compile(r"\s+[-|–—·»:]\s+")
 _SHORTEST = 3
@@ -109,19 +109,19 @@ def _page_numbers(ledger: Ledger, findings: Findings, lost: dict[int, int], foll
     last: dict[str, int] = defaultdict(int)
     there = np.flatnonzero((ledger.left != 0) & ~np.isin(ledger.left, np.array(list(lost), np.int64)))
     for row in there.tolist():
-        if match := _NUMBERED.match(ledger.left_address[row]):
-            last[match[1]] = max(last[match[1]], int(match[2]))
+        if page := list_page.of(ledger.left_address[row]):
+            last[page.list] = max(last[page.list], page.number)
     owners: dict[int, int] = {}
     numbered = []
     for place in lost.values():
         row = int(findings.row[place])
-        if match := _NUMBERED.match(ledger.left_address[row]):
-            numbered.append((place, row, match))
+        if page := list_page.of(ledger.left_address[row]):
+            numbered.append((place, row, page))
         else:
             owners.setdefault(int(ledger.section[row]), place)
-    for place, row, match in numbered:
+    for place, row, page in numbered:
         # What is left of the list ends before it.
-        if 0 < last[match[1]] < int(match[2]):
+        if 0 < last[page.list] < page.number:
             follows[place] = owners.get(int(ledger.section[row]), -1)
 
 
@@ -181,30 +181,25 @@ def _shorter(ledger: Ledger, findings: Findings, links: dict[int, list[int]]) ->
     shorter: dict[int, int] = {}
     first: dict[str, tuple[int, int]] = {}
     paths = {row: addresses.path(ledger.left_address[row]) for row in np.flatnonzero(ledger.left != 0).tolist()}
-    numbered = {row: match for row, path in paths.items() if (match := _NUMBERED.match(path))}
-    bases = {_base(match[1]): match[1] for match in numbered.values()}
+    pages = {row: page for row, path in paths.items() if (page := list_page.of(path))}
+    lists = {page.first: page.list for page in pages.values()}
+    for row, path in paths.items():
+        if row not in pages and path in lists:
+            pages[row] = ListPage(lists[path], path, 1)
     named = {owner: paths[int(findings.row[owner])] for owners in links.values() for owner in owners}
     for row, owners in links.items():
-        match, path = numbered.get(row), paths[row]
-        below = any(named[owner].startswith(path) for owner in owners)
-        if match or path in bases or len(set(owners)) > 1 or below:
+        below = any(named[owner].startswith(paths[row]) for owner in owners)
+        if row in pages or len(set(owners)) > 1 or below:
             shorter[row] = owners[0]
-        if match or path in bases:
-            prefix, number = (match[1], int(match[2])) if match else (bases[path], 1)
-            first[prefix] = min(first.get(prefix, (number, owners[0])), (number, owners[0]))
-    pages = {row: (match[1], int(match[2])) for row, match in numbered.items()}
-    pages |= {row: (bases[path], 1) for row, path in paths.items() if path in bases}
+        if row in pages:
+            misses = pages[row].number, owners[0]
+            first[pages[row].list] = min(first.get(pages[row].list, misses), misses)
     moved_up = {
-        row: first[prefix][1]
-        for row, (prefix, number) in pages.items()
-        if prefix in first and number >= first[prefix][0]
+        row: first[page.list][1]
+        for row, page in pages.items()
+        if page.list in first and page.number >= first[page.list][0]
     }
     return shorter, moved_up
-
-
-def _base(prefix: str) -> str:
-    """Return the path of a list's first page, by what stands before the numbers of the others."""
-    return re.sub(r"(?:page|seite)/$|[?&]\w+=$", "", prefix, flags=re.IGNORECASE)
 
 
 def _places(findings: Findings, kind: Kind) -> Iterator[tuple[int, int]]:

@@ -7,6 +7,8 @@ from typing import NamedTuple
 
 import numpy as np
 
+from palinode.core import ignored_parameters, pattern
+
 _LONG = 8
 """Words of a block that stands for itself; a shorter one is told by its runs of three words, since traps combine."""
 _RUN = 3
@@ -31,6 +33,14 @@ class Content(NamedTuple):
     """uint16 of shape (n,): about how many words each stands for."""
     whole: int
     """uint32: of all that it says, its numbers too."""
+    parameters: int = 0
+    """Of its address."""
+    numbered: bool = False
+    """Whether its address has but a number (core/pattern.py), so that what differs in numbers is another page."""
+
+    def at(self, address: str) -> "Content":
+        """Return the content as that of an address."""
+        return self._replace(parameters=len(ignored_parameters.names(address)), numbered=pattern.is_numbered(address))
 
 
 class News(IntEnum):
@@ -78,13 +88,17 @@ class Novelty:
     def __init__(self) -> None:
         self._table = np.zeros(_SLOTS, np.uint8)
 
-    def news(self, content: Content, parameters: int = 0) -> News:
+    def brings(self, content: Content) -> bool:
+        """Whether a page brings something new to its patterns; from then on it has been said."""
+        return self.news(content) >= (News.NUMBERS if content.numbered else News.CONTENT)
+
+    def news(self, content: Content) -> News:
         """Return what a page says that none before it said; from then on it has been said.
 
         A page is held against those whose addresses have no more parameters than its own: where all that a session's
         number does is to make copies, the copies are not new, and the page is.
         """
-        level = min(parameters, _LEVELS - 1)
+        level = min(content.parameters, _LEVELS - 1)
         prints, first = np.unique(np.append(content.prints, np.uint32(content.whole ^ _WHOLE)), return_index=True)
         # All that it says weighs nothing, and stands apart from its parts.
         weights = np.append(content.weights, np.uint16(0))[first].astype(np.int64)

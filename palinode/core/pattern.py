@@ -41,8 +41,11 @@ class Pattern:
         return addresses.ident(self.text) or 1
 
     @property
-    def has_parameters(self) -> bool:
-        """Whether its addresses have parameters, which may do nothing to the content."""
+    def grows_at_rest(self) -> bool:
+        """Whether it is given more only when nothing else is to be asked.
+
+        Its addresses have parameters; only then is it known which of these do nothing to the content.
+        """
         return "?" in self.text or ";" in self.text
 
 

@@ -6,6 +6,7 @@ from functools import cached_property
 
 from palinode.core import address as addresses
 from palinode.core.fields import FILE_PLACES, PAGE_PLACES, Place
+from palinode.core.temporary_address import Forms
 
 
 class AskedFor(IntEnum):
@@ -27,6 +28,12 @@ class Scope:
     """
 
     base: str
+    forms: Forms | None = None
+    """The final and the temporary address of a copy that is reached under another than its own."""
+
+    def reached(self, address: str) -> str:
+        """Return an address as it is asked for today: of a copy that names itself by its final one, the temporary."""
+        return self.forms.temporary_of(address) if self.forms else address
 
     def asked_for(self, address: str, place: Place) -> AskedFor | None:
         """Return what an address found at ``place`` is asked for; None if it is not this side's."""

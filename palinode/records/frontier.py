@@ -64,7 +64,7 @@ def add(capture: Capture, found: Iterable[Found]) -> list[Found]:
 
     Parameters that do nothing to the content are taken off first. Pages whose pattern has no room are held back.
     """
-    rows = {one.key: one for one in _without_ignored(capture, found)}
+    rows = {one.key: one for one in _as_asked(capture, found)}
     if not rows:
         return []
     add_addresses(capture.move_id, ((one.ident, one.text) for one in rows.values()))
@@ -128,7 +128,7 @@ def _has_budget(one: Found) -> bool:
 
 def leave_out(capture: Capture, found: Iterable[Found], by: Pattern) -> int:
     """Leave out addresses that a closed capture does not know, and note what they have in common; return how many."""
-    rows = {one.key: one for one in _without_ignored(capture, found)}
+    rows = {one.key: one for one in _as_asked(capture, found)}
     add_addresses(capture.move_id, ((one.ident, one.text) for one in rows.values()))
     lines = [
         bulk_copy.line((capture.pk, *key, Frontier.LEFT_OUT, 0, one.known, 0, one.asked_for, by.ident))
@@ -177,7 +177,7 @@ def note_brought(capture: Capture, answers: Iterable[AnswerRow]) -> None:
     grown = []
     for one, brought in by_pattern.items():
         budgets.of(one).note(brought)
-        if not one.has_parameters and budgets.of(one).grow():
+        if not one.grows_at_rest and budgets.of(one).grow():
             grown.append(one)
     released = budgets.release(grown)
     budgets.keep()
@@ -185,7 +185,8 @@ def note_brought(capture: Capture, answers: Iterable[AnswerRow]) -> None:
         Capture.objects.filter(pk=capture.pk).update(known=F("known") + released)
 
 
-def _without_ignored(capture: Capture, found: Iterable[Found]) -> Iterator[Found]:
+def _as_asked(capture: Capture, found: Iterable[Found]) -> Iterator[Found]:
+    """Yield addresses as they are asked: a host's rules as such, any other without parameters that do nothing."""
     names = frozenset(one["name"] for one in Capture.objects.values_list("ignored", flat=True).get(pk=capture.pk))
     for one in found:
         if one.text.endswith("/robots.txt") and addresses.path(one.text) == "/robots.txt":

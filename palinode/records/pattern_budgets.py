@@ -73,7 +73,7 @@ class Budgets:
     def settle(self) -> int:
         """Look at what is held back when nothing waits any more; return how many addresses are let through.
 
-        Patterns with parameters are given more here alone, when it is known which parameters do nothing.
+        Patterns that grow at rest (core/pattern.py) are given more here alone.
         """
         released = 0
         while not released:

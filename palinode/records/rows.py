@@ -114,10 +114,6 @@ class AnswerRow:
     """Those whose budgets it is asked from."""
     content: Content | None = None
     """What a page or a file says."""
-    parameters: int = 0
-    """Of its address."""
-    numbered: bool = False
-    """Whether its address has but a number (core/pattern.py), so that what differs in numbers is another page."""
     fresh: bool | None = None
     """Whether it brought something that no answer before it brought; None where it leads nowhere."""
 

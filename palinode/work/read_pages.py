@@ -58,22 +58,20 @@ def header_sets(heads: list[Head]) -> list[tuple[Head, HeaderSet]]:
 
 def read(move: int, base: str, forms: Forms | None, pages: list[Page]) -> list[Read]:
     """Read stored pages of a side of a move that is reached at ``base``, and return their facts."""
-    found, scope = [], Scope(base)
+    found, scope = [], Scope(base, forms)
     for page in pages:
         record = record_location.opened(page.record)
         body = record_location.body(page.body) if record.revisit else record.body
         key = core_facts.key(page.ident, record.headers, page.digest)
         facts = core_facts.read(page.address, record.headers, body, _resolver)
         references = {one.ident: one.address for one in facts.references}
-        found.append(
-            Read(page.ident, key, rows.facts_line(move, key, facts), references, list(_asks(scope, forms, facts)))
-        )
+        found.append(Read(page.ident, key, rows.facts_line(move, key, facts), references, list(_asks(scope, facts))))
     return found
 
 
-def _asks(scope: Scope, forms: Forms | None, facts: Facts) -> Iterator[Found]:
+def _asks(scope: Scope, facts: Facts) -> Iterator[Found]:
     for one in facts.references:
-        reached = forms.temporary_of(one.address) if forms else one.address
+        reached = scope.reached(one.address)
         asked_for = scope.asked_for(reached, one.place)
         if asked_for is not None:
             yield Found(addresses.ident(reached), reached, 0, int(Discovery.LINK), int(asked_for))

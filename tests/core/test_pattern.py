@@ -109,11 +109,15 @@ class NoveltyTest(unittest.TestCase):
     def test_copies_under_an_address_with_parameters_take_nothing_from_the_page(self):
         known = Novelty()
         said = novelty.of_texts(["Rye", "It is ground on Tuesdays, when the tide is high in the morning"])
-        self.assertEqual(known.news(said, 1), News.CONTENT)
-        self.assertEqual(known.news(said, 1), News.NOTHING)
-        self.assertEqual(known.news(said, 0), News.CONTENT)
-        self.assertEqual(known.news(said, 0), News.NOTHING)
-        self.assertEqual(known.news(said, 2), News.NOTHING)
+        one, none, two = (
+            said.at(address)
+            for address in ("http://mill.example/?a=1", "http://mill.example/", "http://mill.example/?a=1&b=2")
+        )
+        self.assertEqual(known.news(one), News.CONTENT)
+        self.assertEqual(known.news(one), News.NOTHING)
+        self.assertEqual(known.news(none), News.CONTENT)
+        self.assertEqual(known.news(none), News.NOTHING)
+        self.assertEqual(known.news(two), News.NOTHING)
 
     def test_files_by_their_bytes(self):
         known = Novelty()

@@ -9,7 +9,7 @@ from palinode.records.models import Comparison
 from palinode.work import move_setup
 from tests.real.platform import PlatformPair
 from tests.rows import pages
-from tests.traps import WORDS
+from tests.words import WORDS
 from tests.work.base import MoveTestCase
 
 POSTS = 160

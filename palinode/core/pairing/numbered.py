@@ -1,18 +1,17 @@
 """Pages of lists by their numbers: that of one list is no page of another, whatever entries both have."""
 
-import re
-
 import numpy as np
 
-_NUMBERED = re.compile(r"^(.*?)(?:/page/|/seite/|[?&](?:page|paged|pg|start|offset)=)\d+/?$", re.IGNORECASE)
+from palinode.core import list_page
+
 _ALIKE = 0.5
 """A list that stands elsewhere says the same there: from this overlap on its name may differ."""
 
 
 def name(path: str) -> str | None:
     """Return the name of the list that a path is a page of: its last segment; None for any other page."""
-    found = _NUMBERED.match(path)
-    return found[1].rstrip("/").rpartition("/")[2] if found else None
+    found = list_page.of(path)
+    return found.first.rstrip("/").rpartition("/")[2] if found else None
 
 
 def apart(left: list[str], right: list[str], rows: np.ndarray, others: np.ndarray, overlap: np.ndarray) -> np.ndarray:

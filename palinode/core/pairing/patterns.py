@@ -9,9 +9,9 @@ from collections import Counter, defaultdict
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
+from palinode.core.pairing import endings
+
 _NUMBER = re.compile(r"\d+")
-_ENDING = re.compile(r"\.(?:html?|php\d?|aspx?|jsp|cgi|shtml|xhtml)$", re.IGNORECASE)
-_INDEX = frozenset(("index", "default", "home"))
 FEWEST = 3
 """Pairs that must show a pattern."""
 _MOST_BEGINNINGS = 5
@@ -23,8 +23,8 @@ Segments = tuple[str, ...]
 def segments(path: str) -> Segments:
     """Return the segments of a path without endings, index files and last slash; a query is a segment of its own."""
     bare, mark, query = path.partition("?")
-    found = [_ENDING.sub("", one) for one in bare.strip("/").split("/") if one]
-    if found and found[-1] in _INDEX:
+    found = [endings.without(one) for one in bare.strip("/").split("/") if one]
+    if found and found[-1] in endings.INDEX:
         found.pop()
     return (*found, *([f"?{query}"] if mark and query else []))
 

@@ -4,11 +4,11 @@ import re
 from collections import Counter
 
 from palinode.core.address import section_of
+from palinode.core.pairing import endings
 from palinode.core.pairing.candidates import Candidates, sharing
 from palinode.core.pairing.pages import Pages
 
-_ENDING = re.compile(r"\.(html?|php\d?|aspx?|jsp|cgi|shtml|xhtml)$")
-_COMMON = frozenset({"", "index", "default", "home", "feed", "amp", "print"})
+_COMMON = endings.INDEX | {"", "feed", "amp", "print"}
 _OF_NUMBERS = 0.3
 """What a path that ends in a number is worth: numbers are given anew."""
 _OF_WORDS = (0.5, 0.8, 1.0)
@@ -46,5 +46,5 @@ def _worth(end: str, like: float) -> float:
 
 def _key(path: str) -> str:
     """Return the last segment without its ending, in lower case; empty if it says nothing."""
-    last = _ENDING.sub("", path.partition("?")[0].rstrip("/").rpartition("/")[2].lower())
+    last = endings.without(path.partition("?")[0].rstrip("/").rpartition("/")[2].lower())
     return "" if last in _COMMON else last

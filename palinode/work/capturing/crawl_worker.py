@@ -13,28 +13,26 @@ from django.conf import settings
 from django.db import connections
 from protego import Protego
 
-from palinode.core import address as addresses
 from palinode.core import hours, sample
 from palinode.core import rule as rules
 from palinode.core.facts import Facts
-from palinode.core.novelty import News, Novelty
+from palinode.core.novelty import Novelty
 from palinode.core.reason import Reason
 from palinode.core.sample import Seen
-from palinode.core.scope import AskedFor
 from palinode.gather import client, host_probe
 from palinode.gather.exchange import Exchange
-from palinode.gather.fetch import fetch
-from palinode.gather.robots import Robots, rules_of
+from palinode.gather.robots import rules_of
 from palinode.records import captures, disk, frontier, ignored_parameters
 from palinode.records.models import Capture
 from palinode.records.rows import Batch, Leased
 from palinode.work import side_access
-from palinode.work.capturing import asking, capture_end, extraction, recapture, rests, sampling, sealing, seeds
+from palinode.work.capturing import asking, capture_end, extraction, recapture, sampling, sealing, seeds
 from palinode.work.capturing.extraction import Follows
+from palinode.work.capturing.hosts import Hosts, StoppedError
+from palinode.work.capturing.in_thread import in_thread
 from palinode.work.capturing.pace import Pace
 from palinode.work.capturing.policy import Policy
 from palinode.work.capturing.recapture import What
-from palinode.work.capturing.rests import Rests
 from palinode.work.readers import Readers, Unreadable
 
 _LEASE = 200
@@ -62,25 +60,6 @@ def work_on(capture_id: int) -> None:
         connections.close_all()
 
 
-class _Stopped(Exception):
-    """Somebody stopped or paused the capture while a host was waited for."""
-
-
-class _Limiter:
-    """Lets at most so many requests a second through; 0 lets all through."""
-
-    def __init__(self, rate: float) -> None:
-        self.rate = rate
-        self._next = 0.0
-
-    async def wait(self) -> None:
-        if self.rate <= 0:
-            return
-        now = time.monotonic()
-        self._next = max(now, self._next) + 1 / self.rate
-        await asyncio.sleep(self._next - 1 / self.rate - now)
-
-
 class _Share:
     def __init__(self, capture: Capture) -> None:
         self.capture = capture
@@ -102,8 +81,6 @@ class _Share:
         self.asked = 0
         self.held = 0
         """Leased and not yet committed."""
-        self.hosts: dict[str, str] = {}
-        """Each host that was asked, with an address of it."""
         self.full = False
         """As many addresses as may be asked are asked or held."""
         self.now = ""
@@ -113,37 +90,34 @@ class _Share:
         self.failure: BaseException | None = None
         self.wake = asyncio.Event()
         self.pace = Pace(self.policy.concurrency)
-        self.rate = self.policy.rate
-        """Requests a second over all shares: as the policy says, or fewer as robots rules ask for; 0 for no bound."""
-        self.limiter = _Limiter(self.policy.rate)
         self.hours = hours.read(self.policy.hours)
         self.shut = self._is_shut()
         self.look_at = 0.0
         """When parameters that do nothing are looked for again."""
         self.novelty = Novelty()
-        self.rests = Rests()
         self.recent: deque[tuple[float, int]] = deque(maxlen=15)
 
     async def run(self) -> None:
         """Work until nothing is left or somebody says so."""
         self.started = time.monotonic()
-        agent = side_access.agent()
         with Readers(settings.PALINODE_READERS) as self.readers:
             async with client.session(
                 self.access,
                 side_access.guard(),
                 self.policy.concurrency,
-                agent,
+                side_access.agent(),
                 self.policy.answer_seconds,
                 self.policy.silent_seconds,
-            ) as self.session:
-                self.robots = Robots(self.session, self.access, agent, self._rules, self._waits)
+            ) as session:
+                self.hosts = Hosts(
+                    self.capture, self.policy, session, self.access, self.honours, self.variants, self._rules
+                )
                 beating = asyncio.create_task(self._beat())
                 fetchers = [asyncio.create_task(self._fetch(number)) for number in range(self.policy.concurrency)]
                 for task in (beating, *fetchers):
                     task.add_done_callback(self._ended)
                 try:
-                    with suppress(_Stopped):
+                    with suppress(StoppedError):
                         await self._robots()
                     await self._lead()
                 finally:
@@ -152,11 +126,9 @@ class _Share:
                         task.cancel()
                     sealing = [self.sealing] if self.sealing else []
                     await asyncio.gather(beating, *fetchers, *sealing, return_exceptions=True)
-                    await asyncio.to_thread(_close_after, frontier.give_back, self.share)
-                    await asyncio.to_thread(
-                        _close_after, captures.add_seconds, self.capture, time.monotonic() - self.started
-                    )
-                    await asyncio.to_thread(_close_after, capture_end.conclude, self.capture)
+                    await in_thread(frontier.give_back, self.share)
+                    await in_thread(captures.add_seconds, self.capture, time.monotonic() - self.started)
+                    await in_thread(capture_end.conclude, self.capture)
 
     async def _lead(self) -> None:
         """Keep the fetchers supplied, seal when it is time, close when all is asked."""
@@ -164,7 +136,7 @@ class _Share:
             if self.failure:
                 raise RuntimeError("what was fetched could not be read") from self.failure
             if self.going and len(self.queue) < _LEASE // 2 and self._may_lease():
-                leased = await asyncio.to_thread(_close_after, self._lease)
+                leased = await in_thread(self._lease)
                 self.queue.extend(leased)
                 self.held += len(leased)
                 self.dry = 0.0 if leased else time.monotonic()
@@ -177,22 +149,22 @@ class _Share:
                     continue
                 if not self.going:
                     return
-                if self.hosts and not self.for_checks and await asyncio.to_thread(_close_after, self._new_hosts):
+                if self.hosts.met and not self.for_checks and await in_thread(self._new_hosts):
                     self.dry = 0.0
                     continue
-                if not self.for_checks and await asyncio.to_thread(_close_after, self._settle):
+                if not self.for_checks and await in_thread(self._settle):
                     self.dry = 0.0
                     continue
-                if not await asyncio.to_thread(_close_after, frontier.waiting, self.capture):
-                    if self.policy.sample and await asyncio.to_thread(_close_after, sampling.take, self.capture):
+                if not await in_thread(frontier.waiting, self.capture):
+                    if self.policy.sample and await in_thread(sampling.take, self.capture):
                         await self._sample()
                         if not self.going:
                             continue
-                    await asyncio.to_thread(_close_after, capture_end.close, self.capture)
+                    await in_thread(capture_end.close, self.capture)
                     return
                 if self.full:
                     limit = f"stopped at {self.policy.max_addresses:,} addresses, the limit set"
-                    await asyncio.to_thread(_close_after, capture_end.end, self.capture, "", limit)
+                    await in_thread(capture_end.end, self.capture, "", limit)
                     return
             elif self._due() and not self.sealing:
                 # In the background, so that leasing and fetching go on meanwhile.
@@ -200,10 +172,10 @@ class _Share:
                 self.sealing.add_done_callback(self._ended)
             await self._pause()
 
-    def _new_hosts(self) -> int:
-        """Let robots.txt be asked of hosts that were met on the way; return of how many."""
-        hosts, self.hosts = self.hosts, {}
-        return seeds.add_robots(self.capture, hosts.values())
+    def _new_hosts(self) -> bool:
+        """Let robots.txt be asked of hosts that were met on the way; whether there are any."""
+        met, self.hosts.met = self.hosts.met, {}
+        return seeds.add_robots(self.capture, met.values()) > 0
 
     def _settle(self) -> bool:
         """Look whether what patterns hold back is to be asked still; whether some of it is."""
@@ -246,20 +218,20 @@ class _Share:
             if held_back or not self.queue or not self.going:
                 await asyncio.sleep(0.01)
                 continue
-            leased = self._next()
+            leased = self.hosts.take_next(self.queue)
             if leased is None:
                 await asyncio.sleep(0.1)
                 continue
             self.fetching += 1
             try:
-                exchange = await self._exchange(leased)
+                exchange = await self.hosts.exchange(leased)
                 self.pace.note(exchange, time.monotonic())
-                if await self._rests(exchange):
+                if await self.hosts.rest(exchange):
                     # It is asked again when its host has rested.
                     self.queue.append(leased)
                     continue
                 self.fetched.append((leased, exchange))
-            except _Stopped:
+            except StoppedError:
                 self.queue.append(leased)
                 continue
             finally:
@@ -270,59 +242,13 @@ class _Share:
                 self._hand_over(all_of_it=False)
                 self.wake.set()
 
-    def _next(self) -> Leased | None:
-        """Take the next address whose host may be asked or is waited for no longer; None while all of them rest."""
-        now = time.time()
-        for _ in range(len(self.queue)):
-            leased = self.queue.popleft()
-            if not self.rests.until(leased.text, now) or self.rests.refusal(leased.text, now):
-                return leased
-            self.queue.append(leased)
-        return None
-
-    async def _rests(self, exchange: Exchange) -> bool:
-        """Let a host rest that asks for it, for all shares; whether the address is to be asked again."""
-        now = time.time()
-        rest = self.rests.note(exchange, now)
-        if rest is None:
-            return False
-        await asyncio.to_thread(_close_after, captures.rest, self.capture, *rest)
-        return not self.rests.refusal(exchange.address, now)
-
-    async def _waits(self, exchange: Exchange) -> bool:
-        """Wait until a host has rested whose rules are asked for; whether that was worth it. Raises _Stopped."""
-        if not await self._rests(exchange):
-            return False
-        while (now := time.time()) < (until := self.rests.until(exchange.address, now)):
-            if not self.going:
-                raise _Stopped
-            self.now = f"nothing until {rests.moment(until)}: the host of {exchange.address} asks to wait"
-            await asyncio.sleep(min(0.2, until - now))
-        return True
-
-    async def _exchange(self, leased: Leased) -> Exchange:
-        if refusal := self.rests.refusal(leased.text, time.time()):
-            return Exchange(leased.text, time.time(), 0, reason=refusal, why=Reason.MUST_WAIT)
-        self.hosts.setdefault(addresses.origin(leased.text), leased.text)
-        if leased.asked_for != AskedFor.ROBOTS and self.honours:
-            reason, words = await self.robots.refusal(leased.text)
-            if reason is not Reason.NONE:
-                return Exchange(leased.text, time.time(), 0, reason=words, why=reason)
-        await self.limiter.wait()
-        variant = self.variants[leased.variant]
-        fields = {**leased.condition, **dict(variant.fields)}
-        return await fetch(
-            self.session, self.access, leased.text, self.policy.attempts, fields=fields, method=variant.method
-        )
-
     async def _sample(self) -> None:
         """Ask some pages again, unless somebody ends the capture meanwhile."""
 
         async def asks(address: str, fields: Mapping[str, str]) -> Exchange:
             if not self.going:
                 return Exchange(address, time.time(), 0, reason=Reason.STOPPED.words(), why=Reason.STOPPED)
-            await self.limiter.wait()
-            return await fetch(self.session, self.access, address, 1, fields)
+            return await self.hosts.ask_again(address, fields)
 
         secure = self.access.base.startswith("https:")
         found = await host_probe.certificate(self.access, side_access.guard()) if secure else None
@@ -362,11 +288,8 @@ class _Share:
         if not self.batch.answers:
             self.batch_since = time.monotonic()
         for answer in batch.answers:
-            if answer.kind == "redirects":
-                answer.fresh = False
             if answer.content is not None:
-                news = self.novelty.news(answer.content, answer.parameters)
-                answer.fresh = news >= (News.NUMBERS if answer.numbered else News.CONTENT)
+                answer.fresh = self.novelty.brings(answer.content)
                 answer.content = None
         self.batch.add(batch)
 
@@ -381,33 +304,32 @@ class _Share:
 
     async def _seal(self) -> None:
         batch, self.batch = self.batch, Batch()
-        await asyncio.to_thread(_close_after, sealing.seal, self.share, batch)
+        await in_thread(sealing.seal, self.share, batch)
         if not self.for_checks and time.monotonic() > self.look_at:
-            await asyncio.to_thread(_close_after, self._look)
+            await in_thread(self._look)
         self.asked -= len(batch.answers)
         self.held -= len(batch.answers)
         self.dry = 0.0
 
     async def _robots(self) -> None:
         """Keep to the delay that the robots rules of the home page's host ask for; make known what they name."""
-        if self.honours and (delay := await self.robots.delay(self.access.base)):
-            self.rate = min(self.rate or 1 / delay, 1 / delay)
-            self.limiter.rate = self.rate
+        await self.hosts.keep_delay(self.access.base)
         if self.for_checks or self.capture.again.get("what", What.ALL) != What.ALL:
             return
-        named = await self.robots.sitemaps(self.access.base)
-        await asyncio.to_thread(_close_after, seeds.add_sitemaps, self.capture, named)
+        named = await self.hosts.robots.sitemaps(self.access.base)
+        await in_thread(seeds.add_sitemaps, self.capture, named)
 
     async def _beat(self) -> None:
         while True:
             self.shut = self._is_shut()
-            wanted, living = await asyncio.to_thread(_close_after, self._say)
-            if wanted != Capture.State.RUNNING:
+            goes_on, living = await in_thread(self._say)
+            if not goes_on:
                 self.going = False
+                self.hosts.stop()
                 self.queue.clear()
             shares = max(1, len(living))
             self.pace.most = max(1, self.policy.concurrency // shares)
-            self.limiter.rate = self.rate / shares
+            self.hosts.divide(shares)
             await asyncio.sleep(_BEAT)
 
     def _look(self) -> None:
@@ -417,10 +339,10 @@ class _Share:
         now = time.monotonic()
         self.look_at = now + max(_LOOK, _LOOK_TIMES * (now - began))
 
-    def _say(self) -> tuple[str, list[int]]:
-        """Write progress; look what is wanted, how many share, and whether a limit bites."""
+    def _say(self) -> tuple[bool, list[int]]:
+        """Write progress; look whether the capture goes on, which shares it has, and whether a limit bites."""
         current = Capture.objects.get(pk=self.capture.pk)
-        self.rests.take_over(current.rests)
+        self.hosts.rests.take_over(current.rests)
         self.recent.append((time.monotonic(), current.asked + self.asked))
         (first, then), (last, now) = self.recent[0], self.recent[-1]
         progress: dict[str, Any] = {
@@ -431,21 +353,18 @@ class _Share:
             "disk_free": disk.free(),
         }
         if not frontier.beat(self.share, progress):
-            return str(Capture.State.PAUSED), []
+            return False, []
         if current.state == Capture.State.RUNNING:
             self._bound(current)
             current.refresh_from_db(fields=["state"])
-        return current.state, frontier.living_shares(self.capture)
+        return current.state == Capture.State.RUNNING, frontier.living_shares(self.capture)
 
     def _doing(self) -> str:
         """Say what it does now: the address asked last, or until when nothing is asked, and why."""
         if self.shut and self.hours:
             return f"nothing until {self.hours.start:%H:%M} UTC"
-        resting = [self.rests.until(one.text, time.time()) for one in list(self.queue)[:1]]
-        if self.queue and not self.fetching and resting[0]:
-            host = addresses.split(self.queue[0].text).host
-            return f"nothing of {host} until {rests.moment(resting[0])}: it asks to wait"
-        return self.now
+        waiting = [] if self.fetching else [self.hosts.resting(one.text) for one in list(self.queue)[:1]]
+        return "".join(waiting) or self.hosts.waits_for or self.now
 
     def _bound(self, current: Capture) -> None:
         policy = self.policy
@@ -456,11 +375,3 @@ class _Share:
             capture_end.end(current, limit=f"stopped at {policy.max_megabytes:,} MB, the limit set")
         elif running >= policy.max_seconds:
             capture_end.end(current, limit=f"stopped after {policy.max_seconds:,} seconds, the limit set")
-
-
-def _close_after(function: Any, *arguments: Any) -> Any:
-    """Call a function in a thread, and give the thread's connection back."""
-    try:
-        return function(*arguments)
-    finally:
-        connections.close_all()

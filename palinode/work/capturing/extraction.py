@@ -16,7 +16,7 @@ from datetime import UTC, datetime
 from enum import StrEnum
 
 from palinode.core import address as addresses
-from palinode.core import documents, encoding, file_family, header_set, ignored_parameters, novelty, page, pattern
+from palinode.core import documents, encoding, file_family, header_set, novelty, page, pattern
 from palinode.core import facts as core_facts
 from palinode.core.discovery import Discovery
 from palinode.core.documents import Document, css, feed, manifest, sitemap
@@ -122,7 +122,7 @@ def read(site: Site, fetched: list[tuple[Leased, Exchange]]) -> Batch:
     """Return the batch of a few exchanges."""
     assert _memory is not None, "start() runs first in each reading process"
     batch = Batch()
-    scope = Scope(site.base)
+    scope = Scope(site.base, site.forms)
     for leased, exchange in fetched:
         _Reading(site, scope, _memory, batch, leased, exchange).run()
     return batch
@@ -137,7 +137,7 @@ def unread(site: Site, leased: Leased, exchange: Exchange, why: str) -> Batch:
     """Return the batch of an exchange that cannot be read: stored as it came, and told as not fetched, with why."""
     assert _memory is not None, "start() runs first in each reading process"
     batch = Batch()
-    _Reading(site, Scope(site.base), _memory, batch, leased, exchange).store_unread(why)
+    _Reading(site, Scope(site.base, site.forms), _memory, batch, leased, exchange).store_unread(why)
     return batch
 
 
@@ -204,8 +204,8 @@ class _Reading:
                 patterns=self._patterns(),
                 asked_for=int(asked_for) if asked_for != leased.asked_for else None,
                 content=self._content(kind, digest),
-                parameters=len(ignored_parameters.names(leased.text)),
-                numbered=pattern.is_numbered(leased.text),
+                # A redirect brings nothing itself; where it leads may.
+                fresh=False if kind == "redirects" else None,
             )
         )
 
@@ -229,9 +229,12 @@ class _Reading:
 
     def _content(self, kind: str, digest: bytes | None) -> Content | None:
         """Return what the answer says, if that counts."""
-        if kind == "files" or (kind == "pages" and not self.said):
-            return novelty.of_bytes(digest) if digest else None
-        return novelty.of_texts(self.said) if kind == "pages" else None
+        content = None
+        if kind == "pages" and self.said:
+            content = novelty.of_texts(self.said)
+        elif kind in ("pages", "files") and digest:
+            content = novelty.of_bytes(digest)
+        return content.at(self.leased.text) if content else None
 
     def store_unread(self, why: str) -> None:
         """Store the answer as it came, unread, so that a later version may read it."""
@@ -343,8 +346,7 @@ class _Reading:
 
     def _reached(self, ident: int, address: str) -> tuple[int, str]:
         """Return an address as it is asked for today: of a copy that names itself by its final one, the temporary."""
-        forms = self.site.forms
-        reached = forms.temporary_of(address) if forms else address
+        reached = self.scope.reached(address)
         return (ident, address) if reached == address else (addresses.ident(reached), reached)
 
     def _sitemap(self, body: bytes) -> None:

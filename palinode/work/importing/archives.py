@@ -27,7 +27,7 @@ from palinode.core.checks import registry
 from palinode.core.expected import Expectation
 from palinode.core.rule import RuleError
 from palinode.gather import zip_directory
-from palinode.records import archive, check_options, decisions, disk, judgements, outcomes
+from palinode.records import archive, check_options, decisions, disk, imported_judgements, outcomes
 from palinode.records.folder import Folder
 from palinode.records.models import Comparison, Decision, Membership, Move, Segment, Side
 from palinode.work.retention import MOST_DAYS
@@ -253,10 +253,10 @@ def _comparisons(move: Move) -> None:
         _readable(comparison.rule)
         comparison.judgement = comparison.judgements.last()
         comparison.save(update_fields=["judgement"])
-        if not comparison.standing or not judgements.states_fit(comparison):
+        if not comparison.standing or not imported_judgements.states_fit(comparison):
             raise ArchiveRefused("the judgement of a comparison is none of its findings")
-        judgements.renumber_decisions(comparison, lambda old: archive.new_number("decision", old))
-        if not judgements.holds_together(comparison):
+        imported_judgements.renumber_decisions(comparison, lambda old: archive.new_number("decision", old))
+        if not imported_judgements.holds_together(comparison):
             raise ArchiveRefused("the findings of a comparison are not those of its checks")
 
 
