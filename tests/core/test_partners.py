@@ -89,6 +89,7 @@ class TwinsTest(unittest.TestCase):
             "/a/?print=1",
             "/a;sid=7f",
             "/a/default.aspx",
+            "/a/index.cgi",
             "/a?b=2&a=1",
         ):
             self.assertEqual(twins.key(path), twins.key("/a/"), path)

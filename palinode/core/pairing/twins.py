@@ -7,7 +7,9 @@ import re
 
 import numpy as np
 
-_INDEX = re.compile(r"/(?:index|default|home)\.(?:html?|php\d?|aspx?|jsp|shtml|xhtml)$", re.IGNORECASE)
+from palinode.core.pairing import endings
+
+_INDEX = re.compile(rf"/(?:{'|'.join(sorted(endings.INDEX))}){endings.ENDING}", re.IGNORECASE)
 
 
 def key(path: str) -> str:
