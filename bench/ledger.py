@@ -80,6 +80,7 @@ def seed(rows: int) -> tuple[int, str]:
         recognised=ones * 0,
         shut_out=ones.astype(bool),
         template=ones,
+        homes=("http://old.example/", "http://new.example/"),
         differences=Differences(ones[:0], ones[:0], []),
     )
     with transaction.atomic():

@@ -13,12 +13,12 @@ from palinode.records.models import Capture, CheckOutcome, Comparison, Membershi
 
 def moves(request: Request) -> "list[Move]":
     """Return the moves of the person who asks."""
-    return list(Move.objects.filter(memberships__user=request.user).prefetch_related("sides"))
+    return list(Move.objects.filter(memberships__user=request.user).prefetch_related("sides__further"))
 
 
 def move(request: Request, pk: int) -> Move:
     """Return a move, or raise Http404."""
-    found = Move.objects.filter(memberships__user=request.user, pk=pk).prefetch_related("sides").first()
+    found = Move.objects.filter(memberships__user=request.user, pk=pk).prefetch_related("sides__further").first()
     if found is None:
         raise Http404
     return found

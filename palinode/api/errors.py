@@ -41,6 +41,8 @@ def _flat(detail: Any, prefix: str = "") -> dict[str, str]:
         for name, inner in detail.items():
             found |= _flat(inner, f"{prefix}.{name}" if prefix else str(name))
         return found
+    if isinstance(detail, list) and any(isinstance(one, dict) for one in detail):
+        return _flat(dict(enumerate(detail)), prefix)
     if isinstance(detail, list):
         return {prefix or "non_field_errors": " ".join(str(one) for one in detail)}
     return {prefix or "non_field_errors": str(detail)}

@@ -5,6 +5,7 @@
 - ``normal("mailto:a@mill.example")`` is ``None``: only http and https are addresses
 - ``split("http://mill.example:8080/b?x")`` is ``("http", "mill.example:8080", "/b", "?x")``
 - ``section("http://mill.example/journal/2019")`` is ``"/journal"``; a home page's is ``"/"``
+- ``section("http://shop.mill.example/rye/1kg", "http://mill.example/")`` is ``"shop.mill.example/rye"``
 - ``ident(address)`` is the same number in every capture, on every side, on every machine
 
 Nothing else is guessed into the normal form: letter case, order of a query and
@@ -13,6 +14,7 @@ trailing slashes stay as they were.
 
 import hashlib
 import re
+from collections.abc import Mapping
 from typing import NamedTuple
 
 import ada_url
@@ -106,6 +108,17 @@ def origin(address: str) -> str:
     return f"{parts.scheme}://{parts.host}"
 
 
+def beginnings(host: str) -> list[str]:
+    """Return how addresses of a host begin: both schemes, bare and www name."""
+    return [f"{scheme}://{name}/" for scheme in ("http", "https") for name in (host, twin_host(host))]
+
+
+def at_origin(address: str, origins: Mapping[str, str]) -> str:
+    """Return an address with its own path at the origin that takes the place of its own."""
+    own = address[: address.find("/", 8)]
+    return origins.get(own, own) + address[len(own) :]
+
+
 def split(address: str) -> Parts:
     """Cut an address that is in its normal form into its parts."""
     scheme, _, rest = address.partition("://")
@@ -119,14 +132,33 @@ def path(address: str) -> str:
     return address[address.find("/", 8) :]
 
 
-def section(address: str) -> str:
-    """Return the first segment of the path with its slash; ``/`` for the home page."""
-    return section_of(path(address))
+def places(many: list[str], home: str) -> list[str]:
+    """Return where addresses stand on a side: path and query, with the host before them where it is not the home's."""
+    main = bare_host(split(home).host)
+    before: dict[str, str] = {}
+    found = []
+    for address in many:
+        at = address.find("/", 8)
+        start = address[:at]
+        if (host := before.get(start)) is None:
+            host = bare_host(split(start).host)
+            host = before[start] = "" if host == main else host
+        found.append(host + address[at:])
+    return found
 
 
-def section_of(path: str) -> str:
-    """Return the first segment of a path (with or without query) with its slash; ``/`` for the home page."""
-    return "/" + path.split("/", 2)[1].split("?", 1)[0]
+def section(address: str, home: str = "") -> str:
+    """Return the section of an address: the first segment of its path with its slash; ``/`` for the home page.
+
+    With the address of a side's ``home`` page, the host stands before it where it is another.
+    """
+    return section_of(places([address], home)[0] if home else path(address))
+
+
+def section_of(place: str) -> str:
+    """Return the first segment of a place (as :func:`places` gives it), with what stands before it."""
+    host, _, rest = place.partition("/")
+    return f"{host}/{rest.split('/', 1)[0].split('?', 1)[0]}"
 
 
 def bare_host(host: str) -> str:

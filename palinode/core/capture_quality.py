@@ -57,6 +57,8 @@ class Figures:
     """Kind to number of pages."""
     home: PageKind | None = PageKind.NONE
     """What the home page was recognised as; None if it gave no page."""
+    silent: Sequence[str] = ()
+    """Further hosts that gave nothing."""
     alike: int = 0
     """Pages that share the text which most of them share."""
     listed: int = 0
@@ -128,6 +130,8 @@ def _grounds(figures: Figures) -> Iterator[Ground]:
         yield Ground("the home page gave no page", True)
     elif figures.home != PageKind.NONE:
         yield Ground(f"the home page is {figures.home.label}", figures.home not in _TOLERATED)
+    for host in figures.silent:
+        yield Ground(f"{host} gave neither a page nor a file", True)
     for limit in figures.limits:
         yield Ground(limit, True)
     if figures.why:

@@ -15,8 +15,8 @@ class SideColumns:
     Arrays have shape (n,); the last five are of pages, and 0 for other rows.
     """
 
-    home: str
-    """The side's base address."""
+    homes: tuple[str, ...]
+    """Home page's address of each of the side's hosts, the main one first."""
     limits: tuple[str, ...]
     """Which limits bit in this capture, or why it ended early, in words."""
     reason: dict[int, str]
@@ -36,6 +36,11 @@ class SideColumns:
     """int64: the sum over the addresses in compared fields (edges.py)."""
     template: np.ndarray
     """int64: fingerprint of what stands around the main content."""
+
+    @property
+    def home(self) -> str:
+        """Home page's address of the main host."""
+        return self.homes[0]
 
     @cached_property
     def _ordered(self) -> tuple[np.ndarray, np.ndarray]:
@@ -68,6 +73,8 @@ class LeftColumns(SideColumns):
     """int64: identities of what the rule makes of the addresses referred to."""
     places: np.ndarray
     offsets: np.ndarray
+    origins: dict[str, str]
+    """Scheme and host of its addresses to those that take their place at the destination."""
 
 
 @dataclass(frozen=True)

@@ -110,7 +110,7 @@ def pair(left: LeftColumns, right: SideColumns, said: ByHand | None = None) -> P
     texts, expected = (_at(rows)(column) for column in (left.text, left.expected))
     expected_ident = left.expected_ident[rows]
     paths = [text[text.find("/", 8) :] for text in texts]
-    pairs = by_address.find(right, paths, left.planned[rows], expected_ident, left.recognised[rows])
+    pairs = by_address.find(right, texts, left.origins, left.planned[rows], expected_ident, left.recognised[rows])
     if said:
         pairs = by_hand.settle(pairs, left.ident[rows], right, said)
     right, pairs = _without_one_for_many(left.whole[rows], right, pairs)
@@ -186,7 +186,7 @@ def differing(
         other,
         *refers,
         paired.right.noindex[partner] & ~paired.left.noindex[paired.rows[at]],
-        [addresses.section_of(paired.paths[place]) for place in at.tolist()],
+        [addresses.section_of(place) for place in addresses.places(_at(at)(paired.texts), paired.left.home)],
         paired.left.template[paired.rows[at]],
         (addresses.origin(paired.left.home), addresses.origin(paired.right.home)),
     )
@@ -208,7 +208,7 @@ def judge(paired: Paired, pairs: DifferingPairs, told: Told, right: PageDetails,
     said = list(map(wording.differences, told.own.tolist(), *figures, many))
     _named(told, said)
     change, right_texts = _addresses(paired, right)
-    is_retired = _is_retired(paired.left.ident[paired.rows], paired.texts, retired)
+    is_retired = _is_retired(paired, retired)
     fate = fates.judge(is_retired, paired.pairs.partner, paired.pairs.asked, change, changed)
     details = _details(paired, right, change, fate, dict(zip(at.tolist(), said, strict=True)))
     found = Differences(at, pairs.seen, said, told.whole, told.differences)
@@ -245,11 +245,12 @@ def sizes(paired: Paired) -> Sizes:
     there = np.flatnonzero(paired.pairs.partner >= 0)
     prints, count = np.unique(paired.left.template[paired.rows[there]], return_counts=True)
     templates = dict(zip(prints.tolist(), count.tolist(), strict=True))
-    # By what stands before the second slash first, of which there are few.
-    starts = Counter([path.split("/", 2)[1] for path in _at(there)(paired.paths)])
+    # By what stands before the second slash of the path first, of which there are few.
+    places = addresses.places(_at(there)(paired.texts), paired.left.home)
+    starts = Counter(["/".join(place.split("/", 2)[:2]) for place in places])
     sections: Counter[str] = Counter()
     for start, pages in starts.items():
-        sections[addresses.section_of(f"/{start}")] += pages
+        sections[addresses.section_of(start)] += pages
     return Sizes(len(there), sections, templates)
 
 
@@ -264,10 +265,11 @@ def with_parts(ledger: Ledger, parts: Parts) -> Ledger:
     return replace(ledger, detail=detail)
 
 
-def _is_retired(ident: np.ndarray, texts: list[str], retired: Retired) -> np.ndarray:
-    found = np.isin(ident, np.array(sorted(retired.idents), np.int64))
+def _is_retired(paired: Paired, retired: Retired) -> np.ndarray:
+    found = np.isin(paired.left.ident[paired.rows], np.array(sorted(retired.idents), np.int64))
     if retired.sections:
-        found |= np.array([addresses.section(text) in retired.sections for text in texts], bool)
+        places = addresses.places(paired.texts, paired.left.home)
+        found |= np.array([addresses.section_of(place) in retired.sections for place in places], bool)
     return found
 
 
@@ -305,7 +307,8 @@ def _rows(
     right_texts = right_texts + new_told.text
     titles = _at(rows)(left.title) + new_told.title
     nothing = [""] * m
-    arranged = ledger.arrange(all_fates, paired.paths + [text[text.find("/", 8) :] for text in right_texts[n:]])
+    places = addresses.places(paired.texts, left.home) + addresses.places(right_texts[n:], right.home)
+    arranged = ledger.arrange(all_fates, places)
     order = arranged.order
 
     def pick(array: np.ndarray, filler: int = 0) -> np.ndarray:
@@ -351,6 +354,7 @@ def _rows(
             row=rank[differences.row],
             told=[replace(one, at=np.sort(rank[differences.row[one.at]])) for one in differences.told],
         ),
+        homes=(left.home, right.home),
     )
 
 

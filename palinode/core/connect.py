@@ -54,6 +54,11 @@ def written(base: str, given: list[Line]) -> tuple[str, bool]:
     return text, any(line["host"] == addresses.twin_host(host) for line in given)
 
 
+def host_name(base: str) -> str:
+    """Return the host of an address without its port."""
+    return _host_port(base)[0]
+
+
 def _host_port(base: str) -> tuple[str, int]:
     parts = addresses.split(base)
     name, colon, port = parts.host.rpartition(":")

@@ -262,6 +262,8 @@ class Differing:
     """Address of the source page; empty for none."""
     right: list[str]
     """Address of its partner."""
+    home: str
+    """Address of the source's home page."""
 
 
 Pages = Callable[[list[tuple[str, str]]], Mapping[tuple[str, str], tuple[Said, Said]]]
@@ -306,7 +308,9 @@ def in_part(one: Expectation, differing: Differing) -> np.ndarray:
 def _where(differing: Differing, one: Expectation) -> np.ndarray:
     here = np.ones(len(differing.kind), bool)
     if one.section:
-        here = np.array([bool(left) and addresses.section(left) == one.section for left in differing.left], bool)
+        here = np.array(
+            [bool(left) and addresses.section(left, differing.home) == one.section for left in differing.left], bool
+        )
     elif one.address:
         here = np.array([left == one.address for left in differing.left], bool)
     if one.section or one.address:

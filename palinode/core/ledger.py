@@ -80,6 +80,8 @@ class Ledger:
     template: np.ndarray
     """int16: which template the row's page stands in, the most frequent 1; 0 for those of few pages."""
     differences: Differences
+    homes: tuple[str, str]
+    """Home page's address of the main host of either side."""
 
     def in_section(self, name: str) -> np.ndarray:
         """Return bool of shape (n,): which rows stand in a section."""
@@ -104,7 +106,7 @@ class Ledger:
         arrives = np.isin(self.fate, [Fate.ALTERED, Fate.MOVED, Fate.KEPT, Fate.NEW])
         to = np.where(arrives, self.group, nowhere)
         for row in np.flatnonzero(arrives & (self.address_change != 0)).tolist():
-            name = addresses.section(self.right_address[row])
+            name = addresses.section(self.right_address[row], self.homes[1])
             if name not in names and len(names) >= 2 * MOST_GROUPS:
                 name = OTHERS
             to[row] = names.setdefault(name, len(names))
@@ -147,21 +149,21 @@ class Arrangement:
     group_names: list[str]
 
 
-def arrange(fate: np.ndarray, paths: list[str]) -> Arrangement:
-    """Return how rows stand, by their fates and paths.
+def arrange(fate: np.ndarray, places: list[str]) -> Arrangement:
+    """Return how rows stand, by their fates and where their pages stand on their side (address.places).
 
     By address means segment by segment, so that a section stays together. A section is a group of its own, unless there
     are too many: then those with the fewest rows stand together behind the others.
     """
-    if not paths:
+    if not places:
         nothing = np.zeros(0, np.int64)
         return Arrangement(nothing, nothing, nothing, [], nothing, [])
     # An address holds no line end and no blank, so all are translated at once.
-    keys = "\n".join(paths).replace("/", "\1").replace("?", "\2").split("\n")
+    keys = "\n".join(places).replace("/", "\1").replace("?", "\2").split("\n")
     by_address = np.array(sorted(range(len(keys)), key=keys.__getitem__), np.int64)
     starts, names = [0], []
     while starts[-1] < len(keys):
-        names.append(addresses.section_of(paths[by_address[starts[-1]]]))
+        names.append(addresses.section_of(places[by_address[starts[-1]]]))
         after = names[-1].replace("/", "\1") + "\3"
         starts.append(bisect_left(by_address, after, lo=starts[-1], key=keys.__getitem__))
     sizes = np.diff(starts)

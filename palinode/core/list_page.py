@@ -10,7 +10,7 @@ class ListPage(NamedTuple):
     """One page of a list."""
 
     list: str
-    """What all of the list's pages have in common."""
+    """What stands before the number; it tells one list from another."""
     first: str
     """Where its first page stands, without a number."""
     number: int

@@ -25,7 +25,8 @@ What is decided:
 - Trailing slashes stay, unless ``slash add`` or ``slash remove`` is said; files keep their form.
 - An address of another host is outside: it stays what it is, but for addresses of the source inside it, as in
   ``?u=https%3A%2F%2Fold.example%2F`` (nested_address.py).
-- ``FINAL at TEMPORARY`` says where the copy is reached for now (forms.py); what is expected is the final form.
+- ``FINAL at TEMPORARY`` says where a host of the copy is reached for now (temporary_address.py); what is expected is
+  the final form.
 """
 
 import re
@@ -36,7 +37,7 @@ from typing import Literal
 from palinode.core import address as addresses
 from palinode.core import nested_address
 from palinode.core.address import AddressError, Parts
-from palinode.core.temporary_address import Forms
+from palinode.core.temporary_address import Forms, TemporaryAddress
 
 Slash = Literal["keep", "add", "remove"]
 Query = Literal["keep", "drop"]
@@ -92,11 +93,15 @@ class Rule:
     """In the order in which they are asked: the most special first."""
     slash: Slash = "keep"
     forms: Forms | None = None
-    """The final address of the copy and the temporary one at which it is reached, if there is one."""
+    """The temporary addresses of the copy, if it has any."""
 
     def reached(self, address: str) -> str:
         """Return the form in which an address of the copy is asked for."""
         return self.forms.temporary_of(address) if self.forms else address
+
+    def origins(self, origins: Iterable[str]) -> dict[str, str]:
+        """Return for origins of the source those of the destination that take their place: where their homes go."""
+        return {origin: addresses.origin(self._expect(f"{origin}/").address) for origin in origins}
 
     def expect(self, address: str) -> Expected:
         """Return what is expected of a source address (normal form) at the destination."""
@@ -190,7 +195,7 @@ def read(text: str) -> Rule:
     """
     lines: list[Line] = []
     slash: Slash = "keep"
-    forms: Forms | None = None
+    temporary: list[TemporaryAddress] = []
     home: tuple[Parts, Parts] | None = None
     seen: dict[tuple[str, str, str, bool], int] = {}
     for number, raw in enumerate(text.splitlines(), 1):
@@ -201,9 +206,7 @@ def read(text: str) -> Rule:
             slash = _slash_option(number, option[1])
             continue
         if at := re.fullmatch(r"(\S+)\s+at\s+(\S+)", written):
-            if forms:
-                raise RuleError(number, "a temporary address is named already. Take one of them out.")
-            forms = _forms(number, at[1], at[2])
+            temporary.append(_temporary(number, at[1], at[2], temporary))
             continue
         line = _read_line(number, written, home)
         if home is None:
@@ -216,12 +219,19 @@ def read(text: str) -> Rule:
     if not lines:
         raise RuleError(1, "the rule is empty. Its first line says which site becomes which.")
     lines.sort(key=lambda line: (not line.only, line.host, -len(line.path), not line.query, line.number))
-    return Rule(text, tuple(lines), slash, forms)
+    return Rule(text, tuple(lines), slash, Forms(tuple(temporary)) if temporary else None)
 
 
-def derive(source: str, destination: str) -> str:
-    """Return the rule's text for two base addresses in normal form."""
-    return f"{_folder(source)} -> {_folder(destination)}"
+def derive(source: str, destination: str, further: Iterable[tuple[str, str]] = ()) -> str:
+    """Return the rule's text for two base addresses in normal form, and for those of ``further`` hosts."""
+    return "\n".join(f"{_folder(old)} -> {_folder(new)}" for old, new in [(source, destination), *further])
+
+
+def with_hosts(text: str, further: Iterable[tuple[str, str]]) -> str:
+    """Return a rule's text with a line for each further host, source and destination, that none of its lines names."""
+    hosts = {line.host for line in read(text).lines}
+    lines = [derive(old, new) for old, new in further if addresses.bare_host(addresses.split(old).host) not in hosts]
+    return "\n".join([text.rstrip("\n"), *lines]) if lines else text
 
 
 def _folder(base: str) -> str:
@@ -259,11 +269,15 @@ def _side(number: int, written: str, home: Parts | None) -> Parts:
         raise RuleError(number, str(error)) from None
 
 
-def _forms(number: int, final: str, temporary: str) -> Forms:
-    folders = [_folder(_side(number, written, None).text) for written in (final, temporary)]
-    if folders[0] == folders[1]:
+def _temporary(number: int, final: str, temporary: str, before: Sequence[TemporaryAddress]) -> TemporaryAddress:
+    found = TemporaryAddress(*(_folder(_side(number, written, None).text) for written in (final, temporary)))
+    if found.final == found.temporary:
         raise RuleError(number, "the final and the temporary address are the same. Take this line out.")
-    return Forms(*folders)
+    if any(one.final == found.final for one in before):
+        raise RuleError(number, f"a temporary address of {found.final} is named already. Take one of them out.")
+    if any(one.temporary == found.temporary for one in before):
+        raise RuleError(number, f"{found.temporary} stands for another address already. Take one of them out.")
+    return found
 
 
 def _slash_option(number: int, word: str) -> Slash:

@@ -22,14 +22,15 @@ class AskedFor(IntEnum):
 
 @dataclass(frozen=True)
 class Scope:
-    """The addresses of one side: pages below its base, files anywhere on its host.
+    """The addresses of one side: pages below the base of one of its hosts, files anywhere on them.
 
     http and https, bare and www host are one site.
     """
 
-    base: str
+    bases: tuple[str, ...]
+    """Home page's address of each host, the main one first."""
     forms: Forms | None = None
-    """The final and the temporary address of a copy that is reached under another than its own."""
+    """The final and the temporary addresses of a copy that is reached under others than its own."""
 
     def reached(self, address: str) -> str:
         """Return an address as it is asked for today: of a copy that names itself by its final one, the temporary."""
@@ -44,21 +45,20 @@ class Scope:
         return AskedFor.FILE if place in FILE_PLACES else None
 
     def on_host(self, address: str) -> bool:
-        """Whether an address is on the side's host, at or below its base or not."""
-        return addresses.bare_host(addresses.split(address).host) == self._host
+        """Whether an address is on one of the side's hosts, at or below its base or not."""
+        return addresses.bare_host(addresses.split(address).host) in self._folders
 
     def holds(self, address: str) -> bool:
-        """Whether an address is at or below the side's base."""
+        """Whether an address is at or below the base of one of the side's hosts."""
         parts = addresses.split(address)
-        folder = self._folder
-        return addresses.bare_host(parts.host) == self._host and (
-            parts.path.startswith(folder) or parts.path == folder[:-1]
-        )
+        folders = self._folders.get(addresses.bare_host(parts.host), ())
+        return any(parts.path.startswith(folder) or parts.path == folder[:-1] for folder in folders)
 
     @cached_property
-    def _host(self) -> str:
-        return addresses.bare_host(addresses.split(self.base).host)
-
-    @cached_property
-    def _folder(self) -> str:
-        return addresses.split(self.base).path.rstrip("/") + "/"
+    def _folders(self) -> dict[str, tuple[str, ...]]:
+        """The folders of each bare host."""
+        found: dict[str, tuple[str, ...]] = {}
+        for parts in map(addresses.split, self.bases):
+            host = addresses.bare_host(parts.host)
+            found[host] = (*found.get(host, ()), parts.path.rstrip("/") + "/")
+        return found

@@ -64,26 +64,29 @@ def session(
 
 def secret_fields(access: Access, address: str) -> dict[str, str]:
     """Return the header fields that let us in at ``address``; empty for any but where they were typed for."""
-    if not access.lets_in(address):
+    ours = access.credentials_for(address)
+    if ours is None:
         return {}
-    fields = access.secret_fields
-    if access.user_name and access.sign_in == "basic":
-        fields["Authorization"] = aiohttp.BasicAuth(access.user_name, access.password, "utf-8").encode()
+    fields = ours.fields
+    if ours.user_name and ours.sign_in == "basic":
+        fields["Authorization"] = aiohttp.BasicAuth(ours.user_name, ours.password, "utf-8").encode()
     return fields
 
 
 def _digest(access: Access) -> tuple[aiohttp.ClientMiddlewareType, ...]:
-    """Return what answers a Digest challenge of where the side is described to be."""
-    if not access.user_name or access.sign_in != "digest":
-        return ()
-    answers = aiohttp.DigestAuthMiddleware(access.user_name, access.password)
+    """Return what answers a Digest challenge of where the hosts of a side are described to be."""
+    answers = {
+        one: aiohttp.DigestAuthMiddleware(one.user_name, one.password)
+        for one in access.credentials
+        if one.user_name and one.sign_in == "digest"
+    }
 
     async def at_home(request: aiohttp.ClientRequest, handler: aiohttp.ClientHandlerType) -> aiohttp.ClientResponse:
-        return await (
-            answers(request, handler) if access.lets_in(addresses.normal(str(request.url)) or "") else handler(request)
-        )
+        ours = access.credentials_for(addresses.normal(str(request.url)) or "")
+        answer = answers.get(ours) if ours else None
+        return await (answer(request, handler) if answer else handler(request))
 
-    return (at_home,)
+    return (at_home,) if answers else ()
 
 
 @cache

@@ -120,7 +120,7 @@ def _peer(response: aiohttp.ClientResponse) -> str:
 def _request_head(response: aiohttp.ClientResponse, access: Access) -> bytes:
     info = response.request_info
     # What lets us in is never kept.
-    secret = {"authorization", "cookie", access.header_name.lower()}
+    secret = {"authorization", "cookie", *(one.header_name.lower() for one in access.credentials)}
     fields = (f"{k}: {v}" for k, v in info.headers.items() if k.lower() not in secret)
     target = info.url.raw_path_qs
     return "\r\n".join([f"{info.method} {target} HTTP/1.1", *fields, "", ""]).encode("utf-8", "replace")

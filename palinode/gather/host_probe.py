@@ -50,9 +50,9 @@ async def who(access: Access, guard: Guard, agent: str, looks: Look, asked: str 
 
     Never raises for what the host does.
     """
-    certificate, reached = await _connect(access, guard)
-    hops: list[Hop] = []
     address = asked = asked or access.base
+    certificate, reached = await _connect(access, guard, asked)
+    hops: list[Hop] = []
     async with client.session(access, guard, 1, agent) as session:
         while True:
             exchange = await fetch(session, access, address, tries=1)
@@ -93,7 +93,7 @@ def look(base: str, exchange: Exchange) -> Seen:
     if not page.is_html(page.media_type((exchange.headers or {}).get("content-type", ""))):
         return Seen(digest=digest)
     facts = core_facts.read(exchange.address, exchange.headers or {}, body)
-    scope, examples = Scope(base), dict.fromkeys([base])
+    scope, examples = Scope((base,)), dict.fromkeys([base])
     for reference in facts.references:
         if len(examples) > _EXAMPLES:
             break
@@ -104,7 +104,7 @@ def look(base: str, exchange: Exchange) -> Seen:
 
 async def certificate(access: Access, guard: Guard) -> Certificate | None:
     """Return the certificate with which a side's host answers, whether it fits or not; None if there is none."""
-    found, _ = await _connect(access, guard)
+    found, _ = await _connect(access, guard, access.base)
     return found
 
 
@@ -123,10 +123,10 @@ def _advice(exchange: Exchange) -> str:
     return f"{said} {_ADVICE[exchange.why]}" if exchange.why in _ADVICE else said
 
 
-async def _connect(access: Access, guard: Guard) -> tuple[Certificate | None, str]:
+async def _connect(access: Access, guard: Guard, address: str) -> tuple[Certificate | None, str]:
     """Connect once as the client would, and look at the certificate whether it fits or not."""
-    parts = addresses.split(access.base)
-    port = client.default_port(access.base)
+    parts = addresses.split(address)
+    port = client.default_port(address)
     host = parts.host.removesuffix(f":{port}").strip("[]")
     loop = asyncio.get_running_loop()
     resolver = client.Resolver(access)

@@ -11,6 +11,7 @@ from typing import BinaryIO
 from palinode.core import address as addresses
 from palinode.core.discovery import Discovery
 from palinode.core.documents.address_list import LINE_LIMIT, Tally, read
+from palinode.core.scope import Scope
 
 _BATCH = 2_000
 _CHUNK = 1 << 18
@@ -53,7 +54,7 @@ class _Digested:
         return data
 
 
-def parts(path: str, name: str, base: str, column: str, most: int) -> Iterator[Part]:
+def parts(path: str, name: str, scope: Scope, column: str, most: int) -> Iterator[Part]:
     """Yield what a file names of a side, of a CSV in the ``column`` given; gzip is unpacked, to ``most`` bytes.
 
     Raises ListError if it cannot be read to its end, and ColumnError if it has no such column.
@@ -62,7 +63,7 @@ def parts(path: str, name: str, base: str, column: str, most: int) -> Iterator[P
     found: list[tuple[int, str, Discovery]] = []
     with open(path, "rb") as opened:
         file = _Digested(opened)
-        for address, known in read(_lines(file, name, most), base, tally, column=column):
+        for address, known in read(_lines(file, name, most), scope, tally, column=column):
             found.append((addresses.ident(address), address, known))
             if len(found) >= _BATCH:
                 yield Part(found, replace(tally), file.size, "")

@@ -1,6 +1,7 @@
 """Which pages of a capture name an address in one of its two forms, written out with its host."""
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from palinode.core import address as addresses
@@ -15,7 +16,7 @@ _BATCH = 200
 
 @dataclass(frozen=True)
 class Naming:
-    """A page that names an address of a folder."""
+    """A page that names an address of some folders."""
 
     address: str
     written: str
@@ -23,15 +24,18 @@ class Naming:
     times: int
 
 
-def pages(capture: Capture, folder: str) -> list[Naming]:
-    """Return the pages of a capture that name what is below ``folder``, a whole address; MOST + 1 at most.
+def pages(capture: Capture, folders: Sequence[str]) -> list[Naming]:
+    """Return the pages of a capture that name what is below ``folders``, whole addresses; MOST + 1 at most.
 
     Relative addresses name no host, so they are not meant.
     """
-    parts = addresses.split(folder)
-    hosts = "|".join(re.escape(one) for one in (parts.host, addresses.twin_host(parts.host)))
+    begins = [
+        re.escape(host + parts.path)
+        for parts in map(addresses.split, folders)
+        for host in (parts.host, addresses.twin_host(parts.host))
+    ]
     # In JSON a quotation mark ends the text; what has one escaped in it is no address.
-    pattern = re.compile(rf'(?:https?:)?//(?:{hosts}){re.escape(parts.path)}[^"\\\s]*'.encode())
+    pattern = re.compile(rf'(?:https?:)?//(?:{"|".join(begins)})[^"\\\s]*'.encode())
     sql = (
         "SELECT d.text, f.rest FROM records_answer a "
         "JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts "

@@ -5,6 +5,7 @@ from typing import Any, NamedTuple
 
 from django.db import connection
 
+from palinode.core import address as addresses
 from palinode.core.checks.answers import CHECK
 from palinode.core.checks.ask import Variant
 from palinode.core.discovery import Discovery
@@ -31,8 +32,9 @@ _FROM = """FROM records_frontier f LEFT JOIN records_answer a ON a.capture_id = 
 _COLUMNS = f"""d.text, x.title, {VERDICT} AS verdict, a.status, a.media_type, a.length, a.took_ms, a.reason, f.known,
     coalesce(x.recognised, 0) AS recognised, f.variant"""
 _ASKED = f"f.asked_for <= {int(AskedFor.FILE)} AND f.state < 2"
-SECTION = "substring(d.text from '^[a-z]+://[^/?]+(/[^/?]*)')"
-"""The first segment of an address's path with its slash, as core/address.py has it, for what is counted live."""
+SECTION = """concat(nullif(substring(d.text from '^[a-z]+://(?:www\\.)?([^/?]+)'), %(host)s),
+    substring(d.text from '^[a-z]+://[^/?]+(/[^/?]*)'))"""
+"""The section of an address, as core/address.py has it, for what is counted live."""
 FILTERS = {
     "known": "f.state < 2",
     "answered": "a.status IS NOT NULL",
@@ -120,7 +122,8 @@ def cells(capture: Capture) -> Iterator[list[tuple[Any, ...]]]:
 def _where(capture: Capture, chosen: str, find: str, verdict: str = "") -> tuple[str, dict[str, Any]]:
     """Return the conditions of a choice in SQL, with their values. Raises FilterError."""
     said = [""]
-    values: dict[str, Any] = {"move": capture.move_id, "capture": capture.pk}
+    host = addresses.bare_host(addresses.split(capture.bases[0]).host) if capture.access else ""
+    values: dict[str, Any] = {"move": capture.move_id, "capture": capture.pk, "host": host}
     if chosen:
         name, _, value = chosen.partition(":")
         condition = FILTERS.get(name)

@@ -13,7 +13,7 @@ from palinode.core.recognition.page_kind import PageKind
 from palinode.core.scope import AskedFor
 from palinode.core.volatile import Volatile
 from palinode.core.wording import duration
-from palinode.records import ignored_parameters, plans
+from palinode.records import bulk_copy, ignored_parameters, plans
 from palinode.records.models import Capture
 
 _ANSWERS = """
@@ -34,6 +34,16 @@ _UNREAD = """
     WHERE capture_id = %(capture)s AND status IS NULL AND why <> %(shut_out)s GROUP BY 1"""
 _FACTS = """FROM records_answer a JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts
     WHERE a.capture_id = %(capture)s AND a.is_page"""
+
+
+_GIVEN = """
+    SELECT 1 FROM records_answer a JOIN records_address d ON d.move_id = %(move)s AND d.ident = a.ident
+    JOIN records_frontier f ON f.capture_id = a.capture_id AND f.ident = a.ident AND f.asked_for <= %(file)s
+    WHERE a.capture_id = %(capture)s AND a.status = 200 AND d.text LIKE ANY(%(at)s) LIMIT 1"""
+
+
+def _like(host: str) -> list[str]:
+    return [f"{bulk_copy.like(beginning)}%" for beginning in addresses.beginnings(host)]
 
 
 def answers_impossible(capture: Capture) -> bool:
@@ -76,12 +86,12 @@ def of(capture: Capture, stand_ins: dict[PageKind, int]) -> Figures:
         "page": int(AskedFor.PAGE),
         "file": int(AskedFor.FILE),
         "closed": sorted(CLOSED),
-        "home": addresses.ident(capture.access["base"]),
+        "home": addresses.ident(capture.bases[0]),
     }
     with plans.whole(), connection.cursor() as cursor:
 
-        def rows(sql: str) -> list[tuple[int, ...]]:
-            cursor.execute(sql, values)
+        def rows(sql: str, **more: object) -> list[tuple[int, ...]]:
+            cursor.execute(sql, values | more)
             return cursor.fetchall()
 
         ((in_part, shut_out, listed, listed_pages),) = rows(_ANSWERS)
@@ -96,6 +106,8 @@ def of(capture: Capture, stand_ins: dict[PageKind, int]) -> Figures:
             "ON f.move_id = %(move)s AND f.key = a.facts "
             "WHERE a.capture_id = %(capture)s AND a.ident = %(home)s AND (a.is_page OR a.target IS NOT NULL)"
         )
+        further = [addresses.split(base).host for base in capture.bases[1:]]
+        silent = [host for host in further if not rows(_GIVEN, at=_like(host))]
     ignored = [ignored_parameters.said(one["name"]).text for one in capture.ignored]
     for kind, count in stand_ins.items():
         recognised[kind] = recognised.get(kind, 0) + count
@@ -117,6 +129,7 @@ def of(capture: Capture, stand_ins: dict[PageKind, int]) -> Figures:
         recognised=recognised,
         # A home page that redirects leads to one that is judged with the others.
         home=PageKind(home[0][0] or 0) if home else None,
+        silent=silent,
         alike=alike[0][0] if alike else 0,
         taken_over=capture.taken_over,
         **_sampled(capture.sample or {}),

@@ -290,7 +290,9 @@ def differing(judged: JudgedFindings, at: np.ndarray, left: list[str], right: li
     """Return some findings (places) as expectations look at them; ``left`` and ``right`` are their addresses."""
     records = judged.records[at]
     kind, subject = records["kind"].astype(np.int16), records["subject"].astype(np.int64)
-    return Differing(tuple(judged.kinds), kind, subject, records["row"] < 0, left, right)
+    return Differing(
+        tuple(judged.kinds), kind, subject, records["row"] < 0, left, right, judged.comparison.left.bases[0]
+    )
 
 
 def accepted(judged: JudgedFindings) -> Accepted:

@@ -24,13 +24,13 @@ _NOTHING = np.zeros(0, np.int64)
 _KEPT = ("ident", "status", "is_page", "target", "noindex", "whole", "edge_sum", "template")
 
 
-def load_left(capture: Capture, base: str, rule: Rule) -> LeftColumns:
+def load_left(capture: Capture, rule: Rule) -> LeftColumns:
     """Load the answers and facts of a capture with their texts, and what a rule makes of them."""
     kept = column_files.of(capture)
     text = kept.lines("text").all()
     expected = expected_columns.of(capture, kept, text, rule)
     return LeftColumns(
-        **_side(capture, base, kept) | {"edge_sum": expected.edge_sum},
+        **_side(capture, kept) | {"edge_sum": expected.edge_sum},
         text=text,
         title=kept.lines("title").all(),
         expected=Lines(expected.text, len(text)).all(),
@@ -39,23 +39,24 @@ def load_left(capture: Capture, base: str, rule: Rule) -> LeftColumns:
         targets=np.concatenate([expected.ident, expected.elsewhere])[kept.refers],
         places=kept.places,
         offsets=kept.offsets,
+        origins=rule.origins({addresses.origin(one) for one in text}),
     )
 
 
-def load_right(capture: Capture, base: str, forms: Forms | None = None) -> SideColumns:
+def load_right(capture: Capture, forms: Forms | None = None) -> SideColumns:
     """Load the answers and facts of a capture; what its pages are called and refer to is in :func:`details`.
 
     With ``forms``, what the capture reached in temporary form is loaded in its final form.
     """
     kept = column_files.of(capture)
-    side = _side(capture, base, kept)
+    side = _side(capture, kept)
     translation = _translation(capture, forms) if forms else None
-    twins = _twins(kept, base)
+    twins = _twins(kept, capture.bases)
     if len(twins.temporary):
         side["edge_sum"] = sums(twins.to_final(kept.targets), kept.places, kept.offsets)
     if forms and translation:
         side |= {
-            "home": forms.final_of(base),
+            "homes": tuple(forms.final_of(base) for base in capture.bases),
             "ident": translation.to_final(kept.ident),
             "target": translation.swapped(kept.target),
             "edge_sum": sums(translation.to_final(twins.to_final(kept.targets)), kept.places, kept.offsets),
@@ -73,12 +74,12 @@ def _translation(capture: Capture, forms: Forms) -> Translation:
     return Translation.of(forms, found["text"])
 
 
-def _twins(kept: CaptureColumns, base: str) -> Translation:
-    """Return what names a site that is described as http by https: the same addresses for whoever follows them."""
-    origin = addresses.origin(base)
-    if not origin.startswith("http:"):
+def _twins(kept: CaptureColumns, bases: tuple[str, ...]) -> Translation:
+    """Return what names hosts that are described as http by https: the same addresses for whoever follows them."""
+    origins = [origin for base in bases if (origin := addresses.origin(base)).startswith("http:")]
+    if not origins:
         return Translation(_NOTHING, _NOTHING)
-    secure = f"https{origin[4:]}/"
+    secure = tuple(f"https{origin[4:]}/" for origin in origins)
     every = itertools.chain(kept.lines("text").all(), Lines(kept.elsewhere_text, len(kept.elsewhere)).all())
     texts = [text for text in every if text.startswith(secure)]
     idents = addresses.idents(texts)
@@ -102,7 +103,7 @@ def addresses_of(capture: Capture, idents: np.ndarray, forms: Forms | None = Non
 def stand_ins(capture: Capture) -> tuple[np.ndarray, np.ndarray]:
     """Return the identities of pages that stand in for others in a capture, and as what (recognition/site.py)."""
     kept = column_files.of(capture)
-    home = kept.ident == addresses.ident(capture.access.get("base", ""))
+    home = np.isin(kept.ident, addresses.idents(list(capture.bases)))
     # What answers an address that cannot be is read like a page where it answers as if it were there.
     impossible = ~kept.is_page & (kept.known & int(Discovery.PROBE) != 0) & (kept.status == 200)
     read = np.flatnonzero((kept.is_page | impossible) & (kept.whole != 0))
@@ -160,7 +161,7 @@ def _details(capture: Capture, idents: np.ndarray) -> PageDetails:
     )
 
 
-def _side(capture: Capture, base: str, kept: CaptureColumns) -> dict[str, Any]:
+def _side(capture: Capture, kept: CaptureColumns) -> dict[str, Any]:
     limits = list(capture.limits)
     if not capture.complete and capture.why:
         limits.append(capture.why)
@@ -170,7 +171,7 @@ def _side(capture: Capture, base: str, kept: CaptureColumns) -> dict[str, Any]:
     recognised = np.where(at >= 0, np.append(kinds[order], 0)[at], kept.recognised)
     return {name: getattr(kept, name) for name in _KEPT} | {
         "recognised": recognised,
-        "home": base,
+        "homes": capture.bases,
         "reason": kept.lines("reason").filled(),
         "limits": tuple(limits),
     }

@@ -9,11 +9,14 @@ from django.db import transaction
 
 from palinode.core import address as addresses
 from palinode.core import connect, move_kind, rule
-from palinode.core.connect import Line
+from palinode.core.connect import ConnectError, Line
 from palinode.records import captures, decisions
-from palinode.records.models import Capture, Decision, Membership, Move, Side
+from palinode.records.models import Capture, Decision, FurtherHost, Host, Membership, Move, Side
 from palinode.work import side_access
+from palinode.work.side_access import Addressee
 
+MOST_HOSTS = 50
+"""Further hosts of a side."""
 _OVERRIDES = {
     "any_certificate": ("certificate", "The certificate does not fit yet, go on."),
     "ignore_robots": ("robots", "Its robots rules shut everyone out, I own it, go on."),
@@ -25,8 +28,8 @@ class BaselineError(ValueError):
 
 
 @dataclass(frozen=True)
-class TypedSide:
-    """A side as a person typed it, read."""
+class TypedHost:
+    """A host of a side as a person typed it, read."""
 
     base: str
     connect_to: list[Line]
@@ -38,14 +41,40 @@ class TypedSide:
     header_name: str = ""
     header_value: str | None = None
     secrets_to_www: bool = False
+
+
+@dataclass(frozen=True)
+class TypedSide(TypedHost):
+    """A side as a person typed it, read: its main host and what holds for all."""
+
     any_certificate: bool = False
     ignore_robots: bool = False
+    further: Mapping[int, TypedHost] | None = None
+    """Further hosts by their places, from 1 on; None keeps those that are there."""
 
 
 def typed_side(base: str, connect_to: str) -> TypedSide:
     """Read a side. Raises AddressError or ConnectError with a message for the person."""
     address = addresses.typed(base)
     return TypedSide(address, connect.lines(address, connect_to, www=True))
+
+
+def typed_hosts(pairs: Sequence[str], connects: Sequence[str]) -> tuple[dict[int, TypedHost], dict[int, TypedHost]]:
+    """Read further hosts of source and destination by their places.
+
+    ``pairs`` are written ``OLD -> NEW``, either side of which may be empty, ``connects`` ``NAME=ADDRESS:PORT``. Raises
+    AddressError or ConnectError with a message for the person.
+    """
+    lines = dict(one.strip().split("=", 1) for one in connects if "=" in one)
+    found: tuple[dict[int, TypedHost], dict[int, TypedHost]] = ({}, {})
+    for place, pair in enumerate(pairs, 1):
+        for side, written in zip(found, pair.split("->"), strict=False):
+            if written.strip():
+                base = addresses.typed(written)
+                side[place] = TypedHost(base, connect.lines(base, lines.pop(connect.host_name(base), ""), www=True))
+    if lines:
+        raise ConnectError(f"{min(lines)} is no further host.")
+    return found
 
 
 def describe(name: str, source: TypedSide, destination: TypedSide, lines: list[str], owner: User) -> Move:
@@ -78,16 +107,12 @@ def edit(move: Move, given: Mapping[str, Any], user: User) -> None:
 
 
 def _write(move: Move, given: Mapping[str, Any], user: User) -> None:
-    sides = {side.which: side for side in move.sides.all()} if move.pk else {}
-    regardless = {which: "certificate" in decisions.overrides(move, which) for which in sides}
-    before = {
-        which: (side_access.addressee(move, side, regardless[which]), side.header_name) for which, side in sides.items()
-    }
+    kept = {side.which: side for side in move.sides.all()} if move.pk else {}
+    hosts = {which: _Hosts(move, kept.get(which, Side(which=which))) for which in Side.Which.values}
     typed: dict[str, TypedSide] = {which: given[which] for which in Side.Which.values if which in given}
     for which, one in typed.items():
-        _write_side(sides.setdefault(which, Side(which=which)), one)
-        regardless[which] = one.any_certificate
-    source, destination = sides["source"], sides["destination"]
+        hosts[which].write(one)
+    source, destination = hosts["source"].side, hosts["destination"].side
     if not move.rule and not given.get("rule"):
         move.rule = rule.derive(source.base, destination.base)
     if typed:
@@ -95,34 +120,78 @@ def _write(move: Move, given: Mapping[str, Any], user: User) -> None:
     for name in ("name", "kind", "stage", "rule"):
         if name in given:
             setattr(move, name, given[name])
+    facing = hosts["source"].at.keys() & hosts["destination"].at.keys() - {0}
+    move.rule = rule.with_hosts(
+        move.rule, [(hosts["source"].at[one].base, hosts["destination"].at[one].base) for one in sorted(facing)]
+    )
     if "baseline" in given:
         move.baseline = _baseline(move, given["baseline"], given.get("baseline_reason", "").strip(), user)
     move.save()
-    for which, side in sides.items():
-        side.move = move
-        if which in before:
-            addressee, header_name = before[which]
-            elsewhere = side_access.addressee(move, side, regardless[which]) != addressee
-            _forget_secrets(side, typed.get(which), Side.SECRETS if elsewhere else ())
-            _forget_secrets(side, typed.get(which), ("header_value",) if side.header_name != header_name else ())
-        side.save()
+    for which, of_side in hosts.items():
+        of_side.save()
         if which in typed:
             _override(move, which, typed[which], user)
 
 
-def _write_side(side: Side, typed: TypedSide) -> None:
+class _Hosts:
+    """The hosts of a side by their places, the main one at 0, while they are written."""
+
+    def __init__(self, move: Move, side: Side) -> None:
+        self.move, self.side = move, side
+        self.at: dict[int, Host] = {0: side}
+        if side.pk:
+            self.at |= {one.place: one for one in side.further.all()}
+        self._typed: dict[int, TypedHost] = {}
+        self._regardless = bool(move.pk) and "certificate" in decisions.overrides(move, side.which)
+        self._before = self._addressees() if side.pk else {}
+
+    def write(self, typed: TypedSide) -> None:
+        """Write what was typed; further hosts that are not named any more go."""
+        self._typed[0] = typed
+        self._regardless = typed.any_certificate
+        if typed.further is not None:
+            self._typed |= typed.further
+            self.at = {place: self.at.get(place) or FurtherHost(place=place) for place in sorted(self._typed)}
+        for place, one in self._typed.items():
+            _write_host(self.at[place], one)
+
+    def save(self) -> None:
+        """Save them, without the secrets that were typed to be sent elsewhere."""
+        self.side.move = self.move
+        for place, now in self._addressees().items():
+            if place in self._before and now != self._before[place]:
+                (addressee, header_name), (before, header_before) = now, self._before[place]
+                self._forget(place, Host.SECRETS if addressee != before else ())
+                self._forget(place, ("header_value",) if header_name != header_before else ())
+        self.side.save()
+        self.side.further.exclude(place__in=self.at).delete()
+        for place in sorted(self.at.keys() - {0}):
+            host = self.at[place]
+            assert isinstance(host, FurtherHost)
+            host.side = self.side
+            host.save()
+
+    def _addressees(self) -> dict[int, tuple[Addressee, str]]:
+        """Return to whom the secrets of each host are sent, and in a field of which name."""
+        hosts = list(self.at.values())
+        found = side_access.addressees(self.move, self.side, hosts, self._regardless)
+        names = [host.header_name for host in hosts]
+        return dict(zip(self.at, zip(found, names, strict=True), strict=True))
+
+    def _forget(self, place: int, names: Sequence[str]) -> None:
+        """Let go of secrets that were not typed now: they were typed to be sent elsewhere, or as another field."""
+        typed = self._typed.get(place)
+        for name in names:
+            if typed is None or getattr(typed, name) is None:
+                setattr(self.at[place], name, "")
+
+
+def _write_host(host: Host, typed: TypedHost) -> None:
     for name in ("base", "connect_to", "user_name", "sign_in", "header_name", "secrets_to_www"):
-        setattr(side, name, getattr(typed, name))
-    for name in Side.SECRETS:
+        setattr(host, name, getattr(typed, name))
+    for name in Host.SECRETS:
         if (value := getattr(typed, name)) is not None:
-            setattr(side, name, value)
-
-
-def _forget_secrets(side: Side, typed: TypedSide | None, names: Sequence[str]) -> None:
-    """Let go of secrets that were not typed now: they were typed to be sent elsewhere, or as another field."""
-    for name in names:
-        if typed is None or getattr(typed, name) is None:
-            setattr(side, name, "")
+            setattr(host, name, value)
 
 
 def _baseline(move: Move, pk: int | None, reason: str, user: User) -> Capture | None:

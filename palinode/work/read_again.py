@@ -3,7 +3,6 @@
 from django.db import connection, transaction
 from django.db.models import F
 
-from palinode.core import rule as rules
 from palinode.core.discovery import Discovery
 from palinode.core.facts import VERSION
 from palinode.core.header_set import HeaderSet
@@ -12,7 +11,7 @@ from palinode.core.pattern import FOUND_LATE
 from palinode.core.scope import AskedFor
 from palinode.records import batch_commit, captures, frontier, plans, rows
 from palinode.records.models import Answer, Capture
-from palinode.work import read_pages
+from palinode.work import read_pages, scopes
 from palinode.work.capturing import capture_quality
 from palinode.work.capturing.recapture import What
 from palinode.work.read_pages import Head, Page, Read
@@ -134,9 +133,8 @@ def _pages(capture: Capture, after: int) -> list[Page]:
 
 def _read(readers: Readers, capture: Capture, pages: list[Page]) -> list[Read]:
     """Read pages; those that cannot be read keep the facts that they have."""
-    forms = rules.read(capture.move.rule).forms if capture.which == "destination" else None
     try:
-        return readers.run(read_pages.read, capture.move_id, capture.access["base"], forms, pages)
+        return readers.run(read_pages.read, capture.move_id, scopes.of_capture(capture), pages)
     except (Unreadable, FileNotFoundError, ValueError):
         return [read for page in pages for read in _read(readers, capture, [page])] if len(pages) > 1 else []
 

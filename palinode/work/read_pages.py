@@ -11,7 +11,6 @@ from palinode.core.facts import Facts
 from palinode.core.header_set import HeaderSet
 from palinode.core.resolver import Resolver
 from palinode.core.scope import Scope
-from palinode.core.temporary_address import Forms
 from palinode.records import rows
 from palinode.records.rows import Found
 from palinode.work import record_location
@@ -56,9 +55,9 @@ def header_sets(heads: list[Head]) -> list[tuple[Head, HeaderSet]]:
     return [(one, header_set.of(record_location.opened(one.record).head)) for one in heads]
 
 
-def read(move: int, base: str, forms: Forms | None, pages: list[Page]) -> list[Read]:
-    """Read stored pages of a side of a move that is reached at ``base``, and return their facts."""
-    found, scope = [], Scope(base, forms)
+def read(move: int, scope: Scope, pages: list[Page]) -> list[Read]:
+    """Read stored pages of a side of a move, and return their facts."""
+    found = []
     for page in pages:
         record = record_location.opened(page.record)
         body = record_location.body(page.body) if record.revisit else record.body

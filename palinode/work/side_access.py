@@ -1,6 +1,7 @@
 """From a side's record to how it is reached."""
 
-from dataclasses import dataclass
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
 from functools import cache
 from typing import Any, Protocol
 
@@ -10,18 +11,16 @@ import palinode
 from palinode.core import address as addresses
 from palinode.core import connect
 from palinode.core import rule as rules
-from palinode.gather.access import Access, ConnectTo
+from palinode.core.connect import Line
+from palinode.core.options import OptionError
+from palinode.gather.access import Access, ConnectTo, Credentials
 from palinode.gather.guard import Guard
 from palinode.records import decisions
-from palinode.records.models import Move, Side
+from palinode.records.models import Host, Move, Side
 
 
 class Described(Protocol):
-    """A side as far as its secrets are concerned: a record, or what a person typed."""
-
-    @property
-    def connect_to(self) -> list[dict[str, Any]]:
-        """Lines as a record keeps them."""
+    """A host as far as its secrets are concerned: a record, or what a person typed."""
 
     @property
     def secrets_to_www(self) -> bool:
@@ -32,73 +31,111 @@ class Described(Protocol):
         """How the user name and password are sent."""
 
 
+def bases(move: Move, which: str) -> tuple[str, ...]:
+    """Return the address at which each host of a side is reached, the main one first."""
+    side = move.side(which)
+    return tuple(_base(move, which, host) for host in side.hosts)
+
+
 def base(move: Move, which: str) -> str:
-    """Return the address of a side at which it is reached: the temporary one of a copy that has one."""
-    return _base(move, move.side(which))
+    """Return the address at which a side's main host is reached: the temporary one of a copy that has one."""
+    return bases(move, which)[0]
 
 
 @dataclass(frozen=True)
 class Addressee:
-    """To whom the secrets of a side are sent: what was described when a person typed them.
+    """To whom the secrets of a host are sent: what was described when a person typed them.
 
     Where any of it changes, they are typed anew. A member of a move may change where a side is reached, and must
     not have another's password sent to a host of his own.
     """
 
     origin: str
-    """Scheme, host and port at which the side is reached."""
+    """Scheme, host and port at which the host is reached."""
     lines: tuple[tuple[str, ...], ...]
-    """The connect-to lines, since they say which machine that host is."""
+    """The connect-to lines of its name, since they say which machine that host is."""
     www: bool
     sign_in: str
     """A password that was typed for Digest was never to be sent itself."""
     any_certificate: bool
 
     @classmethod
-    def of(cls, base: str, described: Described, any_certificate: bool) -> "Addressee":
-        """Return the addressee of a side, or of a form, that is reached at ``base``."""
-        parts = addresses.split(base)
-        lines = sorted(tuple(str(line[name]) for name in sorted(line)) for line in described.connect_to)
-        origin = f"{parts.scheme}://{parts.host}"
-        return cls(origin, tuple(lines), described.secrets_to_www, described.sign_in, any_certificate)
+    def of(cls, base: str, described: Described, lines: Sequence[ConnectTo], any_certificate: bool) -> "Addressee":
+        """Return the addressee of a host that is reached at ``base``, on a side with connect-to lines."""
+        name = connect.host_name(base)
+        ours = sorted(
+            (line.host, str(line.port), line.address, str(line.to_port))
+            for line in lines
+            if addresses.bare_host(line.host) == addresses.bare_host(name)
+        )
+        return cls(addresses.origin(base), tuple(ours), described.secrets_to_www, described.sign_in, any_certificate)
 
 
-def addressee(move: Move, side: Side, any_certificate: bool) -> Addressee:
-    """Return to whom the secrets of a side are sent as it is described now."""
-    return Addressee.of(_base(move, side), side, any_certificate)
+def addressees(move: Move, side: Side, hosts: Sequence[Host], any_certificate: bool) -> list[Addressee]:
+    """Return to whom the secrets of each of a side's hosts are sent, as they are described now."""
+    bases = [_base(move, side.which, host) for host in hosts]
+    lines = merged_lines([_lines(host, base) for host, base in zip(hosts, bases, strict=True)])
+    return [Addressee.of(base, host, lines, any_certificate) for host, base in zip(hosts, bases, strict=True)]
 
 
-def _base(move: Move, side: Side) -> str:
-    return rules.read(move.rule).reached(side.base) if side.which == "destination" else side.base
+def _base(move: Move, which: str, host: Host) -> str:
+    return rules.read(move.rule).reached(host.base) if which == "destination" else host.base
 
 
 def access(side: Side, any_certificate: bool = False) -> Access:
     """Return how a side is reached."""
-    reached = _base(side.move, side)
+    hosts = side.hosts
+    bases = [_base(side.move, side.which, host) for host in hosts]
     return Access(
-        base=reached,
-        connect_to=tuple(
-            ConnectTo(line["host"], line["port"], line["address"], line["to_port"]) for line in _lines(side, reached)
+        bases=tuple(bases),
+        connect_to=merged_lines([_lines(host, base) for host, base in zip(hosts, bases, strict=True)]),
+        credentials=tuple(
+            Credentials(
+                base=base,
+                user_name=host.user_name,
+                sign_in=host.sign_in,
+                password=host.password or "",
+                cookie=host.cookie or "",
+                header_name=host.header_name,
+                header_value=host.header_value or "",
+                to_www=host.secrets_to_www,
+            )
+            for host, base in zip(hosts, bases, strict=True)
         ),
-        user_name=side.user_name,
-        sign_in=side.sign_in,
-        password=side.password or "",
-        cookie=side.cookie or "",
-        header_name=side.header_name,
-        secrets_to_www=side.secrets_to_www,
-        header_value=side.header_value or "",
         authorities=authorities(),
         any_certificate=any_certificate,
     )
 
 
-def _lines(side: Side, reached: str) -> list[dict[str, Any]]:
-    """Return a side's connect-to lines, for the host at which it is reached."""
-    lines: list[dict[str, Any]] = side.connect_to
-    if reached == side.base or not lines:
+def merged_lines(of_hosts: Iterable[Sequence[Line]]) -> tuple[ConnectTo, ...]:
+    """Return the connect-to lines of a side's hosts together; of two for one host and port the first holds."""
+    found: dict[tuple[str, int], ConnectTo] = {}
+    for line in (ConnectTo(**dict[str, Any](line)) for lines in of_hosts for line in lines):
+        found.setdefault((line.host, line.port), line)
+    return tuple(found.values())
+
+
+def _lines(host: Host, reached: str) -> list[Line]:
+    """Return a host's connect-to lines, for the name at which it is reached."""
+    lines: list[Line] = host.connect_to
+    if reached == host.base or not lines:
         return lines
-    address, www = connect.written(side.base, lines)
+    address, www = connect.written(host.base, lines)
     return connect.lines(reached, address, www) if address else lines
+
+
+def narrowed(access: Access, hosts: str) -> Access:
+    """Return how a side is reached as far as some of its further hosts, named by a person; empty for all of them.
+
+    Raises OptionError for a host that the side has not.
+    """
+    names = {name.strip().lower() for name in hosts.split(",")} - {"", "-"}
+    further = {addresses.split(base).host: base for base in access.bases[1:]}
+    if unknown := sorted(names - further.keys()):
+        has = f"It has {', '.join(further)}." if further else "It has none."
+        raise OptionError("hosts", f"The side has no further host {unknown[0]}. {has}")
+    chosen = [base for host, base in further.items() if host in names or not hosts.strip()]
+    return replace(access, bases=(access.base, *chosen))
 
 
 def side_of(move: Move, which: str) -> tuple[Access, bool]:
@@ -111,6 +148,7 @@ def told(access: Access, honours: bool) -> dict[str, Any]:
     """Return how a side is reached as a capture keeps it: without secrets."""
     return {
         "base": access.base,
+        "further": list(access.bases[1:]),
         "connect_to": [f"{line.host}:{line.port} to {line.address}:{line.to_port}" for line in access.connect_to],
         "any_certificate": access.any_certificate,
         "honours_robots": honours,

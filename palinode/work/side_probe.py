@@ -11,8 +11,8 @@ from palinode.work import readers, side_access
 from palinode.work.readers import Unreadable
 
 
-def both(*asked: tuple[Access, str]) -> list[Answers]:
-    """Ask an address of each of some sides, at the same time."""
+def each(*asked: tuple[Access, str]) -> list[Answers]:
+    """Ask an address of each of some hosts, at the same time."""
 
     async def ask() -> list[Answers]:
         guard, agent = side_access.guard(), side_access.agent()

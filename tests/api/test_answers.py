@@ -84,12 +84,14 @@ class AnswersTest(ApiTestCase):
         texts = [
             f"http://old.example{path}" for path in ("/", "/?p=1", "/a", "/a?x", "/a/b/c", "/%C3%A4/", "/a//b", "//a")
         ]
+        texts += ["https://www.old.example/a/b", "http://shop.old.example/", "http://www.shop.old.example/rye/1?x"]
         with connection.cursor() as cursor:
             cursor.execute(
-                f"SELECT {answer_rows.SECTION} FROM unnest(%s::text[]) WITH ORDINALITY d (text, n) ORDER BY n", [texts]
+                f"SELECT {answer_rows.SECTION} FROM unnest(%(texts)s::text[]) WITH ORDINALITY d (text, n) ORDER BY n",
+                {"texts": texts, "host": "old.example"},
             )
             found = [row[0] for row in cursor.fetchall()]
-        self.assertEqual(found, [addresses.section(text) for text in texts])
+        self.assertEqual(found, [addresses.section(text, "http://old.example/") for text in texts])
 
     def paths(self, capture, **query):
         return [row["left"].removeprefix("http://old.example") for row in self.rows(capture, **query)["rows"]]

@@ -94,7 +94,7 @@ class AskingTest(ApiTestCase):
 
     def test_both_sides_are_compared_when_the_last_has_closed(self):
         number = self.subject.comparisons.count()
-        with mock.patch.object(registry, "CHECKS", (replace(ROBOTS, asks=lambda side, which: [Ask(side.base)]),)):
+        with mock.patch.object(registry, "CHECKS", (replace(ROBOTS, asks=lambda side, which: [Ask(side.bases[0])]),)):
             first, second = self.ask()
             self.work_on(first)
             self.assertEqual(self.subject.comparisons.count(), number)
@@ -130,7 +130,7 @@ class AskingTest(ApiTestCase):
 
     def test_redirects_without_end_end(self):
         self.hosts["destination"].find = lambda path: Served("", 302, {"Location": f"{path}x"})
-        with mock.patch.object(registry, "CHECKS", (replace(ROBOTS, asks=lambda side, which: [Ask(f"{side.base}")]),)):
+        with mock.patch.object(registry, "CHECKS", (replace(ROBOTS, asks=lambda side, which: [Ask(side.bases[0])]),)):
             captures = self.ask()
         (asked,) = [self.work_on(one) for one in captures if one.which == "destination"]
         self.assertEqual((asked.asked, asked.state), (11, "closed"))

@@ -15,6 +15,48 @@ from tests.site import page
 
 
 class MovesTest(ApiTestCase):
+    def test_further_hosts(self):
+        hosts = [{"place": 2, "base": "http://shop.old.example"}, {"place": 1, "base": "http://media.old.example"}]
+        new = [{"place": 2, "base": "http://shop.new.example"}]
+        made = self.make_move(
+            source={"base": "http://old.example", "further": hosts},
+            destination={"base": "http://new.example", "further": new},
+        )
+        lines = ["http://old.example/ -> http://new.example/", "http://shop.old.example/ -> http://shop.new.example/"]
+        self.assertEqual(made["rule"].splitlines(), lines, "a host that none faces needs no line")
+        self.assertEqual(
+            [(one["place"], one["base"]) for one in made["source"]["further"]],
+            [(1, "http://media.old.example/"), (2, "http://shop.old.example/")],
+        )
+        path = f"/api/moves/{made['id']}/"
+        for further, field, said in (
+            ([{"place": 1, "base": "http://www.old.example/shop"}], "source.further.0.base", "named already"),
+            ([hosts[0], {"place": 3, "base": "http://shop.old.example"}], "source.further.1.base", "named already"),
+            ([hosts[0], hosts[1] | {"place": 2}], "source.further.1.place", "has this place"),
+            ([{"place": 1, "base": "shop"}], "source.further.0.base", "scheme is missing"),
+            ([{"place": 0, "base": "http://shop.old.example"}], "source.further.0.place", "greater than or equal"),
+        ):
+            with self.subTest(field):
+                body = {"source": {"base": "http://old.example", "further": further}}
+                response = self.api.patch(path, body, format="json")
+                self.assertEqual(response.status_code, 400)
+                self.assertIn(said, response.json()["fields"][field])
+        body = {"source": {"base": "http://old.example", "further": hosts[1:]}}
+        self.assertEqual(len(self.api.patch(path, body, format="json").json()["source"]["further"]), 1)
+
+    def test_a_line_is_offered_for_a_further_host_until_the_rule_has_one(self):
+        asked = {"source": "http://old.example", "destination": "http://new.example"}
+        asked["further"] = [{"source": "http://shop.old.example", "destination": "http://shop.new.example"}]
+        found = self.api.post("/api/rule/", asked, format="json").json()
+        line = "http://shop.old.example/ -> http://shop.new.example/"
+        self.assertEqual((found["derived"], found["added"]), ("http://old.example/ -> http://new.example/", [line]))
+        own = f"{found['derived']}\nhttp://shop.old.example/ -> http://new.example/store/"
+        found = self.api.post(
+            "/api/rule/", asked | {"rule": own, "addresses": ["http://shop.old.example/a"]}, format="json"
+        )
+        self.assertEqual(found.json()["added"], [])
+        self.assertEqual(found.json()["worked"][0]["expected"], "http://new.example/store/a")
+
     def test_a_name_and_two_addresses_are_enough(self):
         made = self.make_move()
         self.assertEqual((made["kind"], made["stage"], made["role"]), ("name", "baseline", "owner"))

@@ -1,7 +1,7 @@
 """Secrets of a side go where they were typed for, whoever changes the move."""
 
 from palinode.gather import client
-from palinode.gather.access import Access
+from palinode.gather.access import Access, Credentials
 from palinode.records.models import Membership, Move, Side
 from palinode.work import side_access
 from tests.api.base import ApiTestCase
@@ -94,10 +94,39 @@ class SecretsTest(ApiTestCase):
         self.member.patch(self.path, {"destination": {"base": "http://evil.example"}}, format="json")
         self.assertEqual(self.kept(), list(Side.SECRETS))
 
+    def kept_further(self) -> list[str]:
+        return [one.cookie for one in Side.objects.get(move=self.number, which="source").further.all()]
+
+    def test_each_further_host_has_its_own(self):
+        shop = {"place": 1, "base": "http://shop.old.example", "connect_to": f"127.0.0.1:{self.ours.port}"}
+        described = self.side | self.described
+        self.api.patch(self.path, {"source": described | {"further": [shop | {"cookie": "shop=oats"}]}}, format="json")
+        self.assertEqual((self.kept(), self.kept_further()), (list(Side.SECRETS), ["shop=oats"]))
+        shown = self.member.get(self.path).json()["source"]["further"]
+        self.assertEqual([(one["place"], one["has_cookie"], "cookie" in one) for one in shown], [(1, True, False)])
+        self.member.patch(self.path, {"source": described}, format="json")
+        self.assertEqual(self.kept_further(), ["shop=oats"], "what is not given stays")
+        self.ask(further=[shop])
+        self.assertIn("shop=oats", [head.get("Cookie") for head in self.ours.headers])
+        elsewhere = shop | {"connect_to": f"127.0.0.1:{self.evil.port}"}
+        self.ask(further=[elsewhere])
+        self.assertNotIn("shop=oats", [head.get("Cookie") for head in self.evil.headers])
+        self.member.patch(self.path, {"source": described | {"further": [elsewhere]}}, format="json")
+        self.assertEqual((self.kept(), self.kept_further()), (list(Side.SECRETS), [""]), "the main host keeps its own")
+
+    def test_a_further_host_of_the_main_ones_name_cannot_lead_it_away(self):
+        plain = {"base": "http://old.example"} | self.described
+        self.api.patch(self.path, {"source": plain | SECRETS}, format="json")
+        self.assertEqual(self.kept(), list(Side.SECRETS))
+        other = {"place": 1, "base": "http://old.example:8080", "connect_to": "127.0.0.1"}
+        self.member.patch(self.path, {"source": plain | {"further": [other]}}, format="json")
+        self.assertEqual(self.kept(), [])
+
     def test_what_is_kept_is_sent_to_that_scheme_host_and_port_alone(self):
         access = side_access.access(Move.objects.get(pk=self.number).side("source"))
-        secure = Access("https://old.example/", **SECRETS)
-        twins = Access("https://old.example/", secrets_to_www=True, **SECRETS)
+        https = "https://old.example/"
+        secure = Access((https,), credentials=(Credentials(https, **SECRETS),))
+        twins = Access((https,), credentials=(Credentials(https, to_www=True, **SECRETS),))
         for reached, address, sent in (
             (access, "http://old.example/a", True),
             (access, "https://old.example/", False),

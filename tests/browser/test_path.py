@@ -1,5 +1,6 @@
 """The whole path, from describing a move to its verdict: by mouse, and by keyboard alone."""
 
+from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.base import BrowserTestCase
@@ -77,6 +78,26 @@ class PathTest(BrowserTestCase):
         self.wait_text("not verified yet")
         self.click("Verify all")
         self.wait_text("are as they were sealed")
+        self.check_console()
+
+    def test_a_further_host(self):
+        of_user = self.move(self.old, self.new)
+        (shop,) = self.serve({"/": page("Shop", "/rye"), "/rye": page("Rye")})
+        self.open(f"/moves/{of_user.pk}/describe")
+        self.click("Add a host")
+        for which in ("source", "destination"):
+            host = self.wait_for(f"[aria-label='Further host, {which}']")
+            address, connects = host.find_elements(By.TAG_NAME, "input")[:2]
+            address.send_keys("http://shop." + {"source": "old", "destination": "new"}[which] + ".example")
+            connects.send_keys(f"127.0.0.1:{shop.port}")
+        self.wait_text("from the further hosts")
+        self.click("Save")
+        self.wait_text("Capture source")
+        of_user.refresh_from_db()
+        self.assertIn("http://shop.old.example/ -> http://shop.new.example/", of_user.rule)
+        self.open(f"/moves/{of_user.pk}/describe")
+        kept = self.wait_for("[aria-label='Further host, source'] input").get_attribute("value")
+        self.assertEqual(kept, "http://shop.old.example/")
         self.check_console()
 
     def test_by_keyboard_alone(self):

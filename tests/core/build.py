@@ -47,7 +47,7 @@ NOTHING_ACCEPTED = Accepted.of([])
 OLD, NEW = "http://old.example", "http://new.example"
 HTML = {"content-type": "text/html"}
 
-OLD_ADDRESSES = OldAddresses(rule.read(f"{OLD}/ -> {NEW}/"), f"{OLD}/", f"{NEW}/")
+OLD_ADDRESSES = OldAddresses(rule.read(f"{OLD}/ -> {NEW}/"), (f"{OLD}/",), (f"{NEW}/",))
 
 Given = tuple[int | str, str]
 """Status with body, a status with where it redirects to, or the reason why nothing was fetched."""
@@ -94,7 +94,7 @@ def side(
         offsets=offsets(sizes[is_page]),
     )
     columns = LeftColumns(
-        home=f"{host}/",
+        homes=(f"{host}/",),
         limits=limits,
         reason={i: str(given[0]) for i, (_, _, given) in enumerate(rows) if isinstance(given[0], str)},
         ident=idents,
@@ -116,6 +116,7 @@ def side(
         targets=mapped,
         places=places,
         offsets=offsets(sizes),
+        origins=rule.read(f"{OLD}/ -> {NEW}/").origins([OLD]) if host == OLD else {host: host},
     )
     return columns, details
 

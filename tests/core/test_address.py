@@ -43,6 +43,22 @@ JOINED = [
 ]
 
 
+class PlaceTest(unittest.TestCase):
+    def test_places_and_sections_of_a_side_of_several_hosts(self):
+        home = "http://mill.example/"
+        for address, place, section in (
+            ("http://mill.example/", "/", "/"),
+            ("https://www.mill.example/a/b?x", "/a/b?x", "/a"),
+            ("http://mill.example/?p=1", "/?p=1", "/"),
+            ("http://shop.mill.example/", "shop.mill.example/", "shop.mill.example/"),
+            ("http://www.shop.mill.example/rye/1?x", "shop.mill.example/rye/1?x", "shop.mill.example/rye"),
+            ("http://mill.example:8080/a", "mill.example:8080/a", "mill.example:8080/a"),
+        ):
+            with self.subTest(address):
+                self.assertEqual(addresses.places([address], home), [place])
+                self.assertEqual(addresses.section(address, home), section)
+
+
 class AddressTest(unittest.TestCase):
     def test_normal_form(self):
         for written, expected in NORMAL:

@@ -4,6 +4,7 @@ import unittest
 
 from palinode.core.discovery import Discovery
 from palinode.core.documents.address_list import ColumnError, Tally, read
+from palinode.core.scope import Scope
 
 BASE = "http://mill.example/"
 
@@ -11,7 +12,7 @@ BASE = "http://mill.example/"
 class AddressListTest(unittest.TestCase):
     def read(self, text: str, base: str = BASE) -> list[str]:
         self.tally = Tally()
-        self.found = list(read(text.splitlines(), base, self.tally))
+        self.found = list(read(text.splitlines(), Scope((base,)), self.tally))
         return [address.removeprefix("http://mill.example") for address, _ in self.found]
 
     def test_the_column_that_a_person_chose(self):
@@ -25,11 +26,11 @@ class AddressListTest(unittest.TestCase):
         for column in ("landing PAGE", "2"):
             with self.subTest(column):
                 tally = Tally()
-                found = [text for text, _ in read(lines, "http://old.example/", tally, column=column)]
+                found = [text for text, _ in read(lines, Scope(("http://old.example/",)), tally, column=column)]
                 self.assertEqual(found, [f"http://old.example/{tail}" for tail in ("a?x=1", "b", "c")])
                 self.assertEqual(tally.examples, ["line 5: d;;2"])
         with self.assertRaisesRegex(ColumnError, "no column “Page”. The first line has: Title, Landing page, Clicks"):
-            list(read(lines, "http://old.example/", Tally(), column="Page"))
+            list(read(lines, Scope(("http://old.example/",)), Tally(), column="Page"))
 
     def test_one_a_line(self):
         text = "\ufeffhttp://mill.example/a\n\n# the old shop\nHTTP://WWW.Mill.example/b?x=1#top\n/c\nhttp://other.example/d\nnonsense\n//x"

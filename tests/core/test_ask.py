@@ -43,7 +43,7 @@ class AskTest(unittest.TestCase):
             self.assertEqual((Variant.read(variant.plain()), variant.words), (variant, words))
 
     def test_robots_asks_the_destination_and_of_the_source_only_what_it_has_not(self):
-        bare, known = Side("http://old.example/shop/"), Side(A, (RobotsFile("http://www.old.example", 404),))
+        bare, known = Side(("http://old.example/shop/",)), Side((A,), (RobotsFile("http://www.old.example", 404),))
         self.assertEqual([one.address for one in robots(bare, "left")], ["http://old.example/robots.txt"])
         self.assertEqual(robots(known, "left"), [])
         self.assertEqual([one.address for one in robots(known, "right")], ["http://www.old.example/robots.txt"])

@@ -88,7 +88,7 @@ class SignsTest(unittest.TestCase):
             (site, "https://mill.example/", "//mill.example/a", False),
             (site, "https://mill.example/", f"{site}a", True),
         ):
-            old = difference_signs.OldAddresses(rule.read(f"{source} -> {destination}"), source, destination)
+            old = difference_signs.OldAddresses(rule.read(f"{source} -> {destination}"), (source,), (destination,))
             self.assertEqual(old.among([reference]), is_old, (source, destination, reference))
 
     def test_a_form_and_parts_that_are_gone(self):

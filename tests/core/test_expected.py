@@ -139,6 +139,7 @@ class SetAsideTest(unittest.TestCase):
             np.zeros(4, bool),
             [f"{HOST}/shop/1", f"{HOST}/shop/1", f"{HOST}/shop/2", f"{HOST}/journal/1"],
             ["", "", "", ""],
+            f"{HOST}/",
         )
         pages = {
             f"{HOST}/shop/1": (said("Old", "Old 1"), said("New", "Old 2")),

@@ -50,8 +50,8 @@ class FilesTest(unittest.TestCase):
 
     def judged(self, right, left=None, pages=(), asking=None, lines=f"{OLD} -> {NEW}"):
         sides = (
-            Side(f"{OLD}/", files=answers(OLD, left or self.LEFT)),
-            Side(f"{NEW}/", files=answers(NEW, right, pages, asking)),
+            Side((f"{OLD}/",), files=answers(OLD, left or self.LEFT)),
+            Side((f"{NEW}/",), files=answers(NEW, right, pages, asking)),
         )
         return CHECK.judge(Looked(*sides, read(lines), "Palinode"))
 
@@ -189,8 +189,8 @@ class GroupsTest(unittest.TestCase):
         held = ledger(pages, pages)
         right = {"/img.png": (404,)}
         sides = (
-            Side(f"{OLD}/", files=answers(OLD, {"/img.png": png("x")})),
-            Side(f"{NEW}/", files=answers(NEW, right, pages, {"/img.png": 3}, {"/img.png": ("/c", "/a", "/none")})),
+            Side((f"{OLD}/",), files=answers(OLD, {"/img.png": png("x")})),
+            Side((f"{NEW}/",), files=answers(NEW, right, pages, {"/img.png": 3}, {"/img.png": ("/c", "/a", "/none")})),
         )
         found = CHECK.judge(Looked(*sides, read(f"{OLD} -> {NEW}"), "Palinode", held)).findings
         (missing,) = found.single.values()

@@ -17,6 +17,7 @@ from palinode.core.documents.address_list import Tally
 from palinode.core.expected import Expectation, What
 from palinode.core.markup import Block, identifier
 from palinode.core.robots import read as read_robots
+from palinode.core.scope import Scope
 from palinode.core.volatile import Volatile
 from palinode.gather.exchange import decode
 from palinode.gather.warc import reader, segment
@@ -78,7 +79,7 @@ def robots(rules: str) -> None:
 def listed(text: str) -> None:
     """Read a list, by the look of its cells and by a column."""
     for column in ("", "1"):
-        list(address_list.read(text.split("\n"), "http://mill.example/", Tally(), column=column))
+        list(address_list.read(text.split("\n"), Scope(("http://mill.example/",)), Tally(), column=column))
 
 
 def packed(text: str) -> None:

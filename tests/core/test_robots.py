@@ -24,7 +24,7 @@ class RobotsTest(unittest.TestCase):
     def judged(self, left, right, lines=f"{OLD} -> {NEW}", pages=PAGES, agent="Palinode/1"):
         held = ledger(pages, pages)
         sides = (
-            Side(base, robots=(given if isinstance(given, RobotsFile) else file(base, given),))
+            Side((base,), robots=(given if isinstance(given, RobotsFile) else file(base, given),))
             for base, given in ((OLD, left), (NEW, right))
         )
         return CHECK.judge(Looked(*sides, read(lines), agent, held))

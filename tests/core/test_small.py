@@ -86,7 +86,7 @@ class PageTest(unittest.TestCase):
         self.assertEqual(page.charset('text/html; Charset="UTF-8"'), "UTF-8")
 
     def test_scope(self):
-        scope = Scope("http://mill.example/old/")
+        scope = Scope(("http://mill.example/old/",))
         for address, place, expected in [
             ("https://www.mill.example/old/x", Place.LINK, AskedFor.PAGE),
             ("http://mill.example/old", Place.LINK, AskedFor.PAGE),

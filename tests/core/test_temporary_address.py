@@ -7,9 +7,9 @@ import numpy as np
 from palinode.core import address as addresses
 from palinode.core import rule as rules
 from palinode.core.rule import RuleError
-from palinode.core.temporary_address import Forms, Translation
+from palinode.core.temporary_address import Forms, TemporaryAddress, Translation
 
-FORMS = Forms("https://mill.example/", "https://stage.example/~mill/")
+FORMS = Forms((TemporaryAddress("https://mill.example/", "https://stage.example/~mill/"),))
 
 
 class FormsTest(unittest.TestCase):
@@ -43,6 +43,25 @@ class FormsTest(unittest.TestCase):
         self.assertEqual(translation.to_final(both).tolist(), [final, final, other])
         self.assertEqual(translation.to_temporary(both).tolist(), [temporary, temporary, other])
         self.assertEqual(translation.swapped(both).tolist(), [final, temporary, other])
+
+    def test_a_further_host_has_its_own(self):
+        rule = rules.read(
+            "https://old.example/ -> https://mill.example/\nhttps://shop.old.example/ -> https://shop.mill.example/\n"
+            "https://mill.example/ at https://stage.example/~mill\n"
+            "https://shop.mill.example/ at https://stage.example/~mill/shop"
+        )
+        for final, temporary in (
+            ("https://mill.example/a", "https://stage.example/~mill/a"),
+            ("https://shop.mill.example/rye", "https://stage.example/~mill/shop/rye"),
+            ("https://shop.mill.example/", "https://stage.example/~mill/shop/"),
+        ):
+            self.assertEqual((rule.reached(final), rule.forms.final_of(temporary)), (temporary, final))
+        self.assertEqual(len(rule.forms.hosts()), 4)
+        with self.assertRaisesRegex(RuleError, "stands for another address already"):
+            rules.read(
+                "https://a.example/ -> https://b.example/\nhttps://b.example/ at https://s.example/\n"
+                "https://c.example/ at https://s.example/"
+            )
 
     def test_nothing_in_temporary_form(self):
         translation = Translation.of(FORMS, [])

@@ -15,7 +15,7 @@ from aiohttp import web
 
 from palinode.core import http_cache
 from palinode.gather import client, host_probe
-from palinode.gather.access import Access, ConnectTo
+from palinode.gather.access import Access, ConnectTo, Credentials
 from palinode.gather.exchange import BODY_LIMIT, decode
 from palinode.gather.fetch import fetch
 from palinode.gather.guard import Guard
@@ -34,7 +34,10 @@ async def here(base, exchange):
 
 
 def access(port: int, **more: object) -> Access:
-    return Access("http://mill.example/", (ConnectTo("mill.example", 80, "127.0.0.1", port),), **more)
+    """Return how a site at a port is reached; ``more`` are credentials, and what else an Access has."""
+    others = {name: more.pop(name) for name in ("authorities", "any_certificate") if name in more}
+    line = ConnectTo("mill.example", 80, "127.0.0.1", port)
+    return Access(("http://mill.example/",), (line,), (Credentials("http://mill.example/", **more),), **others)
 
 
 def get(

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from palinode.core import robots
 from palinode.core.documents import address_list
 from palinode.core.documents.address_list import ColumnError, Tally
+from palinode.core.scope import Scope
 from palinode.gather import pages
 from palinode.gather.pages import ArchiveError
 from palinode.gather.warc import reader, record, segment
@@ -64,7 +65,9 @@ class FuzzTest(unittest.TestCase):
     def test_lists_and_logs(self, text, column):
         tally = Tally()
         try:
-            for address, _ in address_list.read(text.split("\n"), "http://mill.example/", tally, column=column):
+            for address, _ in address_list.read(
+                text.split("\n"), Scope(("http://mill.example/",)), tally, column=column
+            ):
                 self.assertTrue(address.startswith("http://mill.example/"))
         except ColumnError as error:
             self.assertIn("There is no column", str(error))

@@ -5,6 +5,7 @@ import tempfile
 import unittest
 from unittest import mock
 
+from palinode.core.scope import Scope
 from palinode.gather import lists
 
 BASE = "http://old.example/"
@@ -15,7 +16,7 @@ def read(data: bytes) -> tuple[set[str], lists.Part]:
     with tempfile.NamedTemporaryFile() as file:
         file.write(data)
         file.flush()
-        parts = list(lists.parts(file.name, "list", BASE, "", 10**9))
+        parts = list(lists.parts(file.name, "list", Scope((BASE,)), "", 10**9))
     return {address.removeprefix(BASE) for part in parts for _, address, _ in part.found}, parts[-1]
 
 
@@ -37,5 +38,5 @@ class ListsTest(unittest.TestCase):
         with mock.patch.object(lists, "_BATCH", 2), tempfile.NamedTemporaryFile() as file:
             file.write(b"/a\n/b\n/c\n")
             file.flush()
-            parts = list(lists.parts(file.name, "list", BASE, "", 10**9))
+            parts = list(lists.parts(file.name, "list", Scope((BASE,)), "", 10**9))
         self.assertEqual([(len(part.found), part.tally.lines) for part in parts], [(2, 2), (1, 3)])

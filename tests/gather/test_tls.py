@@ -113,7 +113,7 @@ class Secure(Served):
 
 
 def reach(port: int, **more: object) -> Access:
-    return Access("https://mill.example/", (ConnectTo("mill.example", 443, "127.0.0.1", port),), **more)
+    return Access(("https://mill.example/",), (ConnectTo("mill.example", 443, "127.0.0.1", port),), **more)
 
 
 class TlsTest(unittest.TestCase):

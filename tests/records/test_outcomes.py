@@ -28,7 +28,7 @@ RIGHT = LEFT | {"/a/1": (404, ""), "/b/2": (404, "")}
 
 def of_pages(left=LEFT, right=RIGHT):
     held = ledger(left, right)
-    return held, judge(Looked(Side(OLD), Side(NEW), read(f"{OLD} -> {NEW}"), "palinode", held))
+    return held, judge(Looked(Side((OLD,)), Side((NEW,)), read(f"{OLD} -> {NEW}"), "palinode", held))
 
 
 class OutcomesTest(TransactionTestCase):

@@ -19,7 +19,7 @@ from palinode.gather import zip_directory
 from palinode.records import archive, capture_sets, decisions, page_rows
 from palinode.records.folder import Folder
 from palinode.records.folder import moves as moves_with_files
-from palinode.records.models import Answer, Capture, Comparison, Move, Segment
+from palinode.records.models import Answer, Capture, Comparison, FurtherHost, Move, Segment
 from palinode.work import evidence, evidence_check, read_again, retention, tasks
 from palinode.work.comparing import pair_view
 from palinode.work.importing import archives
@@ -49,6 +49,7 @@ class ArchivingTest(MoveTestCase):
         side = self.subject.side("source")
         side.password, side.cookie = "bannock", "pass=barley"
         side.save()
+        FurtherHost.objects.create(side=side, place=2, base="http://shop.old.example/", cookie="pass=barley")
         self.packed = b"".join(archives.export_move(self.subject))
         self.other = User.objects.create_user("baker", password="bannock-and-rye")
 
@@ -99,6 +100,8 @@ class ArchivingTest(MoveTestCase):
                 self.assertEqual(made, findings)
                 self.assertEqual(move.decisions.get().reason, "sold out (decided by miller)")
                 self.assertEqual(move.side("source").password or "", "")
+                (shop,) = move.side("source").further.all()
+                self.assertEqual((shop.place, shop.base, shop.cookie), (2, "http://shop.old.example/", ""))
                 comparison = move.comparisons.first()
                 self.assertEqual([vars(one) for one in pages(comparison)], rows)
                 self.assertEqual(evidence_check.verify_all(move), 0)

@@ -71,6 +71,22 @@ class CommandLineTest(MoveTestCase):
         with mock.patch.object(sys, "stdin", io.StringIO("bannock-and-rye\n")):
             self.assertIn("of this name already", self.run_cli("account", "add", "guide")[2])
 
+    def test_further_hosts(self):
+        add = ("move", "add", "Mill", "http://old.example", "http://new.example")
+        code, _, err = self.run_cli(
+            *add, "--host", "http://shop.old.example -> http://shop.new.example", "--host", "http://media.old.example",
+            "--connect-host", "shop.old.example=127.0.0.1:81",
+        )  # fmt: skip
+        self.assertEqual(code, 0, err)
+        move = Move.objects.get()
+        source, destination = (list(move.side(which).further.all()) for which in ("source", "destination"))
+        self.assertEqual([one.base for one in source], ["http://shop.old.example/", "http://media.old.example/"])
+        self.assertEqual([one.base for one in destination], ["http://shop.new.example/"])
+        self.assertEqual(source[0].connect_to[0]["to_port"], 81)
+        self.assertEqual(len(move.rule.splitlines()), 2)
+        code, _, err = self.run_cli(*add, "--connect-host", "els.example=127.0.0.1")
+        self.assertEqual((code, "els.example is no further host" in err), (2, True))
+
     def test_from_describing_to_exporting(self):
         old, new = self.serve({"/": page("Home", "/a"), "/a": page("A")}, {"/": page("Home", "/a")})
         code, out, _ = self.run_cli(

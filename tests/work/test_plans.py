@@ -104,19 +104,19 @@ class PlansTest(MoveTestCase):
                 self.assertLess(self.cost(self.compare), 3 * known)
 
     def test_so_does_each_bulk_read(self):
-        idents = sides.load_right(self.left, self.left.access["base"]).ident
+        idents = sides.load_right(self.left).ident
         rule, capture = rules.read(self.subject.rule), Capture.objects.get(pk=self.left.pk)
         told = sides.details(capture, idents[:50])
         reads: dict[str, Callable[[], object]] = {
-            "left": lambda: sides.load_left(capture, capture.access["base"], rule),
-            "right": lambda: sides.load_right(capture, capture.access["base"]),
+            "left": lambda: sides.load_left(capture, rule),
+            "right": lambda: sides.load_right(capture),
             "details": lambda: sides.details(capture, idents),
             "stand-ins": lambda: sides.stand_ins(capture),
             "likeness": lambda: pairing_input.PairingInput(capture, capture, rule).source(idents),
             "kept": lambda: list(page_facts.pages(capture, idents)),
             "said": lambda: page_texts.pages(capture, idents.tolist(), Volatile()),
             "masked": lambda: masking.masked(capture, told, Volatile(templates=("x …",))),
-            "naming": lambda: address_mentions.pages(capture, "http://elsewhere.example/"),
+            "naming": lambda: address_mentions.pages(capture, ["http://elsewhere.example/"]),
             "figures": lambda: figures.of(capture, {}),
             "targets": lambda: captures._sum_targets(capture),
             "sample": lambda: sampling._chosen(capture, 20),

@@ -4,6 +4,7 @@ import os
 import time
 from unittest import mock
 
+from palinode.core.scope import Scope
 from palinode.gather.exchange import Exchange
 from palinode.records.models import Answer
 from palinode.records.rows import Leased
@@ -36,7 +37,7 @@ class ReadersTest(MoveTestCase):
             two._pool.stop()
 
     def test_what_only_waited_for_its_turn_is_not_called_unreadable(self):
-        site = extraction.Site(1, 1, "http://old.example/", 1)
+        site = extraction.Site(1, 1, Scope(("http://old.example/",)), 1)
         some = [(Leased(7, "http://old.example/", 0, 1, 0), Exchange("http://old.example/", 0.0, 1, status=200))]
         with Readers(1) as one, mock.patch.object(readers, "_PATIENCE", 0.0):
             busy = one._threads.submit(one.run_for, 20, time.sleep, 3)

@@ -59,7 +59,7 @@ class TemporaryTest(MoveTestCase):
         named = {
             form: {
                 (one.address.removeprefix(STAGE), one.times)
-                for one in address_mentions.pages(self.comparison.right, folder)
+                for one in address_mentions.pages(self.comparison.right, [folder])
             }
             for form, folder in [("temporary", f"{STAGE}/"), ("final", f"{FINAL}/")]
         }

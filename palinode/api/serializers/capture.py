@@ -37,7 +37,7 @@ class SegmentSerializer(serializers.ModelSerializer[Segment]):
 
 
 class PageNamingSerializer(serializers.Serializer[object]):
-    """A page that names an address of a folder."""
+    """A page that names an address of some folders."""
 
     address = serializers.CharField()
     written = serializers.CharField()
@@ -45,9 +45,9 @@ class PageNamingSerializer(serializers.Serializer[object]):
 
 
 class NamingSerializer(serializers.Serializer[object]):
-    """The pages that name what is below a folder."""
+    """The pages that name what is below some folders."""
 
-    folder = serializers.CharField()
+    folders = serializers.ListField(child=serializers.CharField())
     pages = PageNamingSerializer(many=True)
     more = serializers.BooleanField()
 

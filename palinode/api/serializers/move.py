@@ -11,8 +11,8 @@ from palinode.core.address import AddressError
 from palinode.core.connect import ConnectError
 from palinode.core.rule import LIMIT as RULE_LIMIT
 from palinode.records import decisions
-from palinode.records.models import Membership, Move, Side
-from palinode.work.move_setup import TypedSide
+from palinode.records.models import Host, Membership, Move, Side
+from palinode.work.move_setup import MOST_HOSTS, TypedHost, TypedSide
 
 
 class AddressField(serializers.CharField):
@@ -42,8 +42,8 @@ class SecretField(serializers.CharField):
         return text
 
 
-class SideSerializer(serializers.Serializer[Side]):
-    """A side: its address and how it is reached."""
+class HostSerializer(serializers.Serializer[Host]):
+    """A host of a side: its address and how it is reached."""
 
     base = AddressField()
     connect_to = serializers.CharField(max_length=300, allow_blank=True, default="")
@@ -64,24 +64,71 @@ class SideSerializer(serializers.Serializer[Side]):
     has_password = serializers.BooleanField(read_only=True)
     has_cookie = serializers.BooleanField(read_only=True)
     has_header_value = serializers.BooleanField(read_only=True)
-    any_certificate = serializers.BooleanField(default=False)
-    ignore_robots = serializers.BooleanField(default=False)
 
     def to_internal_value(self, data: Any) -> dict[str, Any]:
-        """Read a side whole, also where a move is edited in part: what is not given has its default."""
+        """Read a host whole, also where a move is edited in part: what is not given has its default."""
         whole = {name: field.default for name, field in self.fields.items() if field.default is not empty}
         given = {**whole, "base": "", **data} if isinstance(data, dict) else data
         return super().to_internal_value(given)
 
     def validate(self, attrs: dict[str, Any]) -> Any:
-        """Turn what was typed into a TypedSide."""
+        """Turn what was typed into a TypedHost."""
         try:
             attrs["connect_to"] = connect.lines(attrs["base"], attrs["connect_to"], attrs.pop("connect_www"))
         except ConnectError as error:
             raise serializers.ValidationError({"connect_to": str(error)}) from None
         if header.is_ours(attrs["header_name"]):
             raise serializers.ValidationError({"header_name": "Palinode sends this field itself."})
-        return TypedSide(**attrs)
+        return self.typed(attrs)
+
+    def typed(self, attrs: dict[str, Any]) -> TypedHost:
+        """Make a TypedHost of what was read."""
+        return TypedHost(**attrs)
+
+
+class FurtherHostSerializer(HostSerializer):
+    """A host that a side has besides its main one: shop, media, a language."""
+
+    place = serializers.IntegerField(
+        min_value=1, max_value=MOST_HOSTS, help_text="The other side's host of the same place faces it."
+    )
+
+    def typed(self, attrs: dict[str, Any]) -> Any:
+        """Make a place and its TypedHost of what was read."""
+        return attrs.pop("place"), TypedHost(**attrs)
+
+
+class SideSerializer(HostSerializer):
+    """A side: its main host, further ones, and what holds for all of them."""
+
+    any_certificate = serializers.BooleanField(default=False)
+    ignore_robots = serializers.BooleanField(default=False)
+    further = FurtherHostSerializer(
+        many=True, required=False, max_length=MOST_HOSTS, help_text="All further hosts; not given, they stay."
+    )
+
+    def typed(self, attrs: dict[str, Any]) -> TypedSide:
+        """Make a TypedSide of what was read. Raises ValidationError for a host that is named twice."""
+        named = {_host(attrs["base"])}
+        places: dict[int, TypedHost] = {}
+        faults: list[dict[str, str]] = []
+        given = attrs.pop("further", None)
+        for place, host in given or ():
+            fault = {}
+            if _host(host.base) in named:
+                fault = {"base": "This host is named already. A host stands in a side once."}
+            if place in places:
+                fault = {"place": "Another host has this place already."}
+            faults.append(fault)
+            named.add(_host(host.base))
+            places[place] = host
+        if any(faults):
+            raise serializers.ValidationError({"further": faults})
+        return TypedSide(**attrs, further=None if given is None else places)
+
+
+def _host(base: str) -> str:
+    return addresses.bare_host(addresses.split(base).host)
 
 
 class RuleField(serializers.CharField):
@@ -143,19 +190,26 @@ class MemberSerializer(serializers.Serializer[object]):
 
 def side_plain(move: Move, side: Side) -> dict[str, Any]:
     """Return a side as it is shown: everything but its secrets."""
-    text, www = connect.written(side.base, side.connect_to)
     overridden = decisions.overrides(move, side.which)
     return {
-        "base": side.base,
-        "connect_to": text,
-        "connect_www": www,
-        "user_name": side.user_name,
-        "sign_in": side.sign_in,
-        "header_name": side.header_name,
-        "secrets_to_www": side.secrets_to_www,
-        **{f"has_{name}": bool(getattr(side, name)) for name in Side.SECRETS},
+        **_host_plain(side),
         "any_certificate": "certificate" in overridden,
         "ignore_robots": "robots" in overridden,
+        "further": [{"place": one.place, **_host_plain(one)} for one in side.further.all()],
+    }
+
+
+def _host_plain(host: Host) -> dict[str, Any]:
+    text, www = connect.written(host.base, host.connect_to)
+    return {
+        "base": host.base,
+        "connect_to": text,
+        "connect_www": www,
+        "user_name": host.user_name,
+        "sign_in": host.sign_in,
+        "header_name": host.header_name,
+        "secrets_to_www": host.secrets_to_www,
+        **{f"has_{name}": bool(getattr(host, name)) for name in Host.SECRETS},
     }
 
 

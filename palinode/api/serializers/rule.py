@@ -6,6 +6,13 @@ from palinode.api.serializers.move import SideSerializer
 from palinode.core.rule import LIMIT
 
 
+class FacingHostsSerializer(serializers.Serializer[object]):
+    """A further host of the source, and the one of the destination that takes its place."""
+
+    source = serializers.CharField(max_length=9_000, allow_blank=True)
+    destination = serializers.CharField(max_length=9_000, allow_blank=True)
+
+
 class TryRuleSerializer(serializers.Serializer[object]):
     """Two sides, a rule if there is one already, and addresses to try."""
 
@@ -13,6 +20,7 @@ class TryRuleSerializer(serializers.Serializer[object]):
     destination = serializers.CharField(max_length=9_000, allow_blank=True)
     rule = serializers.CharField(max_length=LIMIT, allow_blank=True, default="", trim_whitespace=False)
     connects = serializers.BooleanField(default=False)
+    further = FacingHostsSerializer(many=True, default=list)
     addresses = serializers.ListField(
         child=serializers.CharField(max_length=9_000, allow_blank=True), max_length=50, default=list
     )
@@ -45,6 +53,9 @@ class TriedRuleSerializer(serializers.Serializer[object]):
     kind = serializers.CharField(allow_null=True)
     sentence = serializers.CharField(allow_blank=True)
     derived = serializers.CharField(allow_blank=True)
+    added = serializers.ListField(
+        child=serializers.CharField(), help_text="Lines for further hosts that none of the rule's names."
+    )
     lines = LineSerializer(many=True)
     worked = WorkedSerializer(many=True)
     faults = serializers.DictField(child=serializers.CharField())
@@ -109,10 +120,19 @@ class AnswersSerializer(serializers.Serializer[object]):
     examples = serializers.ListField(child=serializers.CharField())
 
 
+class HostAnswersSerializer(serializers.Serializer[object]):
+    """Who answers for the further hosts of a place; null for a side that has none there."""
+
+    place = serializers.IntegerField()
+    source = AnswersSerializer(allow_null=True)
+    destination = AnswersSerializer(allow_null=True)
+
+
 class WhoAnswersSerializer(serializers.Serializer[object]):
     """Both panels, and a remark when they look alike."""
 
     source = AnswersSerializer()
     destination = AnswersSerializer()
+    further = HostAnswersSerializer(many=True)
     remark = serializers.CharField(allow_blank=True)
     same_site = serializers.BooleanField()

@@ -56,18 +56,16 @@ class CapturesView(APIView):
         move = access.move(request, pk)
         given = NewCaptureSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        try:
-            policy = Policy.read(dict(given.validated_data.get("options") or {}))
-        except OptionError as error:
-            raise ValidationError({f"options.{error.option}": str(error)}) from None
         side = given.validated_data["side"]
         asked = given.validated_data.get("again")
         try:
+            policy = Policy.read(dict(given.validated_data.get("options") or {}))
             again = going_on.read(move, side, *(asked[one] for one in _AGAIN)) if asked else None
+            capture = capture_job.begin(move, side, policy, again)
+        except OptionError as error:
+            raise ValidationError({f"options.{error.option}": str(error)}) from None
         except AgainError as error:
             raise ValidationError({f"again.{error.field}": str(error)}) from None
-        try:
-            capture = capture_job.begin(move, side, policy, again)
         except capture_job.Busy:
             raise Conflict("This side is being captured already. Stop that capture, or wait for it.") from None
         return Response(_plain(capture, move.baseline_id), status=201)
@@ -205,10 +203,10 @@ class NamingView(APIView):
         form = request.query_params.get("form")
         if form not in ("temporary", "final"):
             raise ValidationError({"form": "Say temporary or final."})
-        folder = forms.temporary if form == "temporary" else forms.final
-        found = address_mentions.pages(capture, folder)
+        folders = [one.temporary if form == "temporary" else one.final for one in forms.pairs]
+        found = address_mentions.pages(capture, folders)
         rows = [asdict(one) for one in found[: address_mentions.MOST]]
-        return Response({"folder": folder, "pages": rows, "more": len(found) > address_mentions.MOST})
+        return Response({"folders": folders, "pages": rows, "more": len(found) > address_mentions.MOST})
 
 
 class SegmentView(APIView):

@@ -1,5 +1,6 @@
 """While a move is being described: the rule tried out, and who answers on both sides."""
 
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict
 from typing import Any
 
@@ -26,12 +27,12 @@ from palinode.core.address import AddressError
 from palinode.core.connect import ConnectError
 from palinode.core.host_probe import Answers, beside, scheme
 from palinode.core.rule import Rule
-from palinode.core.scope import Scope
-from palinode.gather.access import Access, ConnectTo
+from palinode.gather.access import Access, Credentials
 from palinode.records import decisions
-from palinode.records.models import Side
-from palinode.work import side_access, side_probe
-from palinode.work.move_setup import TypedSide, typed_side
+from palinode.records.models import Host, Side
+from palinode.work import scopes, side_access, side_probe
+from palinode.work.move_setup import TypedHost, TypedSide, typed_side
+from palinode.work.side_access import Addressee
 
 
 class RuleView(APIView):
@@ -55,9 +56,11 @@ class RuleView(APIView):
         if len(bases) == 2:
             found_kind = move_kind.read(bases["source"], bases["destination"], data["connects"])
             derived = rule.derive(bases["source"], bases["destination"])
+        text, added = data["rule"] if data["rule"].strip() else derived, ""
         try:
-            text = data["rule"] if data["rule"].strip() else derived
-            read = rule.read(text) if text else None
+            whole = rule.with_hosts(text, _facing(data["further"])) if text else ""
+            added = whole[len(text.rstrip("\n")) :].strip()
+            read = rule.read(whole) if whole else None
         except rule.RuleError as error:
             faults["rule"] = str(error)
         return Response(
@@ -65,11 +68,24 @@ class RuleView(APIView):
                 "kind": found_kind,
                 "sentence": move_kind.SENTENCES[found_kind] if found_kind else "",
                 "derived": derived,
+                "added": added.splitlines(),
                 "lines": _lines(read),
                 "worked": [_worked(read, bases.get("source"), text) for text in data["addresses"]],
                 "faults": faults,
             }
         )
+
+
+def _facing(further: Sequence[Mapping[str, str]]) -> list[tuple[str, str]]:
+    """Return the further hosts of both sides that face each other, as far as they are typed."""
+    found = []
+    for one in further:
+        try:
+            found.append((addresses.typed(one["source"]), addresses.typed(one["destination"])))
+        except AddressError:
+            # It is said beside the field as it is saved.
+            continue
+    return found
 
 
 class WhoView(APIView):
@@ -86,8 +102,18 @@ class WhoView(APIView):
         sides = {}
         if data.get("move"):
             sides = {side.which: side for side in access.move(request, data["move"]).sides.all()}
-        source, destination = (_access(data[which], sides.get(which)) for which in ("source", "destination"))
-        return Response(_plain(*side_probe.both((source, source.base), (destination, destination.base))))
+        typed = {which: _accesses(data[which], sides.get(which)) for which in ("source", "destination")}
+        asked = [(which, place) for which, hosts in typed.items() for place in hosts]
+        answers = side_probe.each(*((typed[which][place], typed[which][place].base) for which, place in asked))
+        found = dict(zip(asked, answers, strict=True))
+        further = [
+            {
+                "place": place,
+                **{which: asdict(found[which, place]) if (which, place) in found else None for which in typed},
+            }
+            for place in sorted({place for _, place in asked if place})
+        ]
+        return Response(_plain(found["source", 0], found["destination", 0]) | {"further": further})
 
 
 class SchemeView(APIView):
@@ -112,7 +138,7 @@ def _asked(written: str, connect_to: str) -> Answers:
         raise ValidationError({"address": str(error)}) from None
     except ConnectError as error:
         raise ValidationError({"connect_to": str(error)}) from None
-    return side_probe.both((_access(side, None), side.base))[0]
+    return side_probe.each((_accesses(side, None)[0], side.base))[0]
 
 
 class WhoOfMoveView(APIView):
@@ -126,14 +152,14 @@ class WhoOfMoveView(APIView):
         move = access.move(request, pk)
         given = WhoOfMoveSerializer(data=request.data)
         given.is_valid(raise_exception=True)
-        base = move.side("source").base
-        address = addresses.normal(given.validated_data["address"].strip(), base)
-        if address is None or not Scope(base).on_host(address):
-            raise ValidationError({"address": f"Give a path, or an address of {base}"})
+        scope = scopes.of_side(move, "source")
+        address = addresses.normal(given.validated_data["address"].strip(), scope.bases[0])
+        if address is None or not scope.on_host(address):
+            raise ValidationError({"address": f"Give a path, or an address of {' or '.join(scope.bases)}"})
         read = rule.read(move.rule)
         expected = read.reached(read.expect(address).address)
         source, destination = (side_access.side_of(move, which)[0] for which in ("source", "destination"))
-        return Response(_plain(*side_probe.both((source, address), (destination, expected))))
+        return Response(_plain(*side_probe.each((source, address), (destination, expected))))
 
 
 def _plain(source: Answers, destination: Answers) -> dict[str, Any]:
@@ -146,31 +172,48 @@ def _plain(source: Answers, destination: Answers) -> dict[str, Any]:
     }
 
 
-def _access(typed: TypedSide, side: Side | None) -> Access:
-    """Return how a side that is being described is reached; stored secrets go only where they were typed for."""
-    secrets = {name: getattr(typed, name) or "" for name in Side.SECRETS}
-    if side and _goes_to(typed, side):
-        kept = {name: getattr(side, name) for name in Side.SECRETS if getattr(typed, name) is None}
-        if typed.header_name != side.header_name:
-            kept.pop("header_value", None)
-        secrets |= {name: value or "" for name, value in kept.items()}
-    return Access(
-        base=typed.base,
-        connect_to=tuple(ConnectTo(**dict[str, Any](line)) for line in typed.connect_to),
-        user_name=typed.user_name,
-        sign_in=typed.sign_in,
-        header_name=typed.header_name,
-        **secrets,
-        authorities=side_access.authorities(),
-        secrets_to_www=typed.secrets_to_www,
-        any_certificate=typed.any_certificate,
-    )
+def _accesses(typed: TypedSide, side: Side | None) -> dict[int, Access]:
+    """Return how each host of a side that is being described is reached, by its place, the main one at 0.
+
+    Stored secrets go only where they were typed for.
+    """
+    hosts: dict[int, TypedHost] = {0: typed, **(typed.further or {})}
+    lines = side_access.merged_lines(host.connect_to for host in hosts.values())
+    kept = _kept(side) if side else {}
+    found = {}
+    for place, host in hosts.items():
+        secrets = {name: getattr(host, name) or "" for name in Host.SECRETS}
+        if place in kept:
+            stored, addressee = kept[place]
+            if addressee == Addressee.of(host.base, host, lines, typed.any_certificate):
+                there = {name: getattr(stored, name) or "" for name in Host.SECRETS if getattr(host, name) is None}
+                if host.header_name != stored.header_name:
+                    there.pop("header_value", None)
+                secrets |= there
+        credentials = Credentials(
+            base=host.base,
+            user_name=host.user_name,
+            sign_in=host.sign_in,
+            header_name=host.header_name,
+            to_www=host.secrets_to_www,
+            **secrets,
+        )
+        found[place] = Access(
+            bases=(host.base,),
+            connect_to=lines,
+            credentials=(credentials,),
+            authorities=side_access.authorities(),
+            any_certificate=typed.any_certificate,
+        )
+    return found
 
 
-def _goes_to(typed: TypedSide, side: Side) -> bool:
+def _kept(side: Side) -> dict[int, tuple[Host, Addressee]]:
+    """Return the hosts of a side as they are kept by their places, with whom their secrets are for."""
+    hosts: dict[int, Host] = {0: side, **{one.place: one for one in side.further.all()}}
     regardless = "certificate" in decisions.overrides(side.move, side.which)
-    now = side_access.Addressee.of(typed.base, typed, typed.any_certificate)
-    return now == side_access.addressee(side.move, side, regardless)
+    addressees = side_access.addressees(side.move, side, list(hosts.values()), regardless)
+    return {place: (host, one) for (place, host), one in zip(hosts.items(), addressees, strict=True)}
 
 
 def _lines(read: Rule | None) -> list[dict[str, Any]]:

@@ -77,9 +77,9 @@ class _Found:
 class _Destination:
     """The answers of the destination, as the files of the source are looked up in them."""
 
-    def __init__(self, right: FileAnswers, base: str, rule: Rule) -> None:
+    def __init__(self, right: FileAnswers, bases: tuple[str, ...], rule: Rule) -> None:
         self.answers, self.rule = right, rule
-        self.home = addresses.ident(rule.reached(base))
+        self.homes = frozenset(addresses.ident(rule.reached(base)) for base in bases)
         self.row = dict(zip(right.ident.tolist(), range(len(right.text)), strict=True))
         self.pages = frozenset(right.pages.tolist())
         self.by_body: dict[tuple[int, int], list[int]] = defaultdict(list)
@@ -109,7 +109,7 @@ class _Destination:
             if not 300 <= status < 400 or not right.target[place]:
                 break
             ident = int(right.target[place])
-            if ident == self.home:
+            if ident in self.homes:
                 return moved or _Found(LOST, "redirects to the home page", expected)
         if status == 200:
             return self._held(left, row, place, self.final(place) if hop else expected, bool(hop))
@@ -142,7 +142,7 @@ def judge(looked: Looked) -> Outcome:
     """Hold each file of the source against what its address gives at the destination."""
     left, right, rule = looked.left.files, looked.right.files, looked.rule
     assert left is not None and right is not None
-    there = _Destination(right, looked.right.base, rule)
+    there = _Destination(right, looked.right.bases, rule)
     # In an order of their own: answers come in any.
     at = sorted(np.flatnonzero(left.status == 200).tolist(), key=left.text.__getitem__)
     expected = rule.expect_many([left.text[row] for row in at])

@@ -15,8 +15,8 @@ from palinode.core.rule import Rule
 class Side:
     """One side, with what the check reads of it; what it does not read is not loaded."""
 
-    base: str
-    """Address of its home page."""
+    bases: tuple[str, ...]
+    """Home page's address of each of its hosts, the main one first."""
     robots: tuple[RobotsFile, ...] | None = None
     files: FileAnswers | None = None
 

@@ -314,7 +314,7 @@ def asks(side: Side, which: str) -> list[Ask]:
     """Ask robots.txt of each host at the destination anew; of the source's home page, where no capture has any."""
     if which == "left" and side.robots:
         return []
-    origins = [one.origin for one in side.robots or ()] or [addresses.origin(side.base)]
+    origins = [one.origin for one in side.robots or ()] or list(map(addresses.origin, side.bases))
     return [Ask(f"{origin}/robots.txt", asked_for=AskedFor.ROBOTS) for origin in origins]
 
 

@@ -11,14 +11,14 @@ _ABSOLUTE = ("http://", "https://", "//")
 class OldAddresses:
     """Tells whether what is written in a page of the destination is an address of the source.
 
-    ``source`` and ``destination`` are the base addresses of both sides.
+    ``source`` and ``destination`` are the home pages' addresses of the hosts of both sides, the main ones first.
     """
 
-    def __init__(self, rule: Rule, source: str, destination: str) -> None:
+    def __init__(self, rule: Rule, source: tuple[str, ...], destination: tuple[str, ...]) -> None:
         self._rule = rule
         self._hosts = {line.host for line in rule.lines}
         self._destination = destination
-        self._inside = len(destination) < len(source)
+        self._inside = len(destination[0]) < len(source[0])
         """The destination stands above the source, so that its addresses are no sign."""
         self._known: dict[str, bool] = {}
 
@@ -37,7 +37,7 @@ class OldAddresses:
         host = addresses.bare_host(reference.partition("//")[2].partition("/")[0].lower())
         if host not in self._hosts:
             return False
-        address = addresses.normal(reference, self._destination)
+        address = addresses.normal(reference, self._destination[0])
         if address is None or (not self._inside and address.startswith(self._destination)):
             return False
         expected = self._rule.expect(address)

@@ -39,16 +39,16 @@ class ColumnError(ValueError):
 
 
 def read(
-    lines: Iterable[str], base: str, tally: Tally, headed: bool = True, column: str = ""
+    lines: Iterable[str], scope: Scope, tally: Tally, headed: bool = True, column: str = "", base: str = ""
 ) -> Iterator[tuple[str, Discovery]]:
     """Yield the addresses of a side that a list names, with the way each became known; count the rest in ``tally``.
 
     A line is a request of an access log, or its first cell that looks like an address counts; commas,
     semicolons and tabs divide cells. A first line without an address is a heading, if the list is ``headed``.
-    With ``column``, a heading or a number from 1, its cells are addresses, also without scheme. Raises
-    ColumnError if the first line has no such column.
+    With ``column``, a heading or a number from 1, its cells are addresses, also without scheme. What is written as a
+    path is one of the host of ``base``, or of the main one. Raises ColumnError if the first line has no such column.
     """
-    scope = Scope(base)
+    base = base or scope.bases[0]
     at: int | None = None
     known: Discovery | None
     for line in lines:
@@ -61,7 +61,7 @@ def read(
                 at = _column(text, column)
                 if not column.isdigit():
                     continue
-            known, written = Discovery.LIST, _of_column(text, at, base)
+            known, written = Discovery.LIST, _of_column(text, at, scope)
         else:
             known, written = _written(text, tally)
         if known is None:
@@ -114,12 +114,13 @@ def _cells(text: str) -> list[str]:
     return found
 
 
-def _of_column(text: str, at: int, base: str) -> str:
+def _of_column(text: str, at: int, scope: Scope) -> str:
     cells = _cells(text)
     cell = cells[at].strip() if at < len(cells) else ""
-    host = addresses.bare_host(addresses.split(base).host)
-    if addresses.bare_host(cell.partition("/")[0].lower()) == host:
-        return f"{addresses.split(base).scheme}://{cell}"
+    host = addresses.bare_host(cell.partition("/")[0].lower())
+    for parts in map(addresses.split, scope.bases):
+        if addresses.bare_host(parts.host) == host:
+            return f"{parts.scheme}://{cell}"
     return cell if _is_address(cell) else ""
 
 

@@ -1,5 +1,7 @@
 """Finds partners by their addresses: where the rule expects them, where a redirect leads, at the old path."""
 
+from collections.abc import Mapping
+
 import numpy as np
 
 from palinode.core import address as addresses
@@ -65,24 +67,29 @@ def _asked(side: SideColumns, row: np.ndarray, ends: hops.Ends, home: np.ndarray
 def _look(
     side: SideColumns, idents: np.ndarray, is_home: np.ndarray, known_as: np.ndarray
 ) -> tuple[np.ndarray, hops.Ends, np.ndarray]:
-    """Look addresses up in a side and follow their redirects; the home page is no page's redirect."""
+    """Look addresses up in a side and follow their redirects; a home page is no page's redirect."""
     row = side.find(idents)
     ends = hops.follow(side, row)
-    home = side.find(np.array([addresses.ident(side.home)]))
-    return row, ends, _asked(side, row, ends, (ends.row == home) & (home >= 0) & ~is_home, known_as)
+    homes = side.find(addresses.idents(list(side.homes)))
+    return row, ends, _asked(side, row, ends, np.isin(ends.row, homes[homes >= 0]) & ~is_home, known_as)
 
 
 def find(
-    right: SideColumns, path: list[str], planned: np.ndarray, expected_ident: np.ndarray, known_as: np.ndarray
+    right: SideColumns,
+    texts: list[str],
+    origins: Mapping[str, str],
+    planned: np.ndarray,
+    expected_ident: np.ndarray,
+    known_as: np.ndarray,
 ) -> Pairs:
     """Return the pairs of n left pages.
 
-    ``path`` are their paths, which the rule changes where it is ``planned`` (bool, n); ``expected_ident`` (int64, n)
-    are the identities of what it makes of their addresses; ``known_as`` is what they were recognised as.
+    ``texts`` are their addresses, whose path the rule changes where it is ``planned`` (bool, n); ``origins`` says which
+    scheme and host take the place of theirs; ``expected_ident`` (int64, n) are the identities of what the rule makes of
+    them; ``known_as`` is what they were recognised as.
     """
-    host = addresses.split(right.home)
     # What says the same as the home page under another address may well lead there.
-    is_home = np.array([text == "/" for text in path], bool) | (known_as == PageKind.HOME)
+    is_home = np.array([text.find("/", 8) == len(text) - 1 for text in texts], bool) | (known_as == PageKind.HOME)
     row, ends, asked = _look(right, expected_ident, is_home, known_as)
     partner = np.where(asked == Asked.PAGE, ends.row, -1)
     found_by = np.where(partner < 0, FoundBy.NOTHING, np.where(ends.hops > 0, FoundBy.REDIRECT, FoundBy.RULE))
@@ -95,7 +102,7 @@ def find(
     # Where the rule changes the path, the old path at the destination says whether it redirects.
     old = np.flatnonzero(planned)
     if len(old):
-        old_texts = [f"{host.scheme}://{host.host}{path[i]}" for i in old]
+        old_texts = [addresses.at_origin(texts[i], origins) for i in old.tolist()]
         _old_row, old_ends, old_asked = _look(right, addresses.idents(old_texts), is_home[old], known_as[old])
         leads = (old_asked == Asked.PAGE) & (old_ends.hops > 0)
         same = leads & (old_ends.row == partner[old])
@@ -118,8 +125,8 @@ def find(
         hop_count[found] = old_ends.hops[elsewhere]
         status[found] = old_ends.status[elsewhere]
     certainty = np.where(partner >= 0, 1.0, 0.0)
-    nothing = np.zeros(len(path), np.int64)
-    leads = np.full(len(path), -1)
+    nothing = np.zeros(len(texts), np.int64)
+    leads = np.full(len(texts), -1)
     return Pairs(partner, asked, found_by, planned, redirect, hop_count, status, at, certainty, nothing, leads)
 
 

@@ -62,7 +62,12 @@ POLICY: Shape = {
 """As in work/capturing/policy.py, of whatever version: it is shown, and not gone by any more."""
 
 ACCESS = _record(
-    {"connect_to": _list(_TEXT, 1_000), "honours_robots": _TRUTH, "any_certificate": _TRUTH},
+    {
+        "connect_to": _list(_TEXT, 10_000),
+        "further": _list(_ADDRESS, 100),
+        "honours_robots": _TRUTH,
+        "any_certificate": _TRUTH,
+    },
     base=_ADDRESS,
 )
 

@@ -6,7 +6,7 @@ from palinode.records.models.capture_set import ComparisonCapture, SetMember
 from palinode.records.models.comparison import Comparison, ComparisonCheck, ComparisonFindings, Judgement
 from palinode.records.models.decision import Decision
 from palinode.records.models.imported import Import
-from palinode.records.models.move import Address, ImportedAddress, Membership, Move, Side
+from palinode.records.models.move import Address, FurtherHost, Host, ImportedAddress, Membership, Move, Side
 from palinode.records.models.outcome import (
     CheckColumn,
     CheckFinding,
@@ -35,7 +35,9 @@ __all__ = [
     "Decision",
     "Facts",
     "Frontier",
+    "FurtherHost",
     "HeaderSet",
+    "Host",
     "Import",
     "ImportedAddress",
     "Judgement",

@@ -86,6 +86,11 @@ class Capture(models.Model):
         """Its place in a set of captures: kind and name."""
         return f"{self.kind}:{self.name}" if self.name else str(self.kind)
 
+    @property
+    def bases(self) -> tuple[str, ...]:
+        """Home page's address of each host of its side as it was reached, the main one first."""
+        return (self.access["base"], *self.access.get("further", ())) if self.access else ()
+
 
 class Frontier(models.Model):
     """An address that a capture knows: waiting, leased, asked, held back by its pattern, or left out for good."""

@@ -81,12 +81,8 @@ class Membership(models.Model):
         constraints = [models.UniqueConstraint(fields=["move", "user"], name="one_membership")]
 
 
-class Side(models.Model):
-    """Source or destination of a move: its address and how it is reached."""
-
-    class Which(models.TextChoices):
-        SOURCE = "source", "Source"
-        DESTINATION = "destination", "Destination"
+class Host(models.Model):
+    """A host of a side: its address and how it is reached."""
 
     class SignIn(models.TextChoices):
         """How the user name and password are sent (RFC 7617, RFC 7616)."""
@@ -97,8 +93,6 @@ class Side(models.Model):
     SECRETS = ("password", "cookie", "header_value")
     """Encrypted at rest, sent where they were typed for (work/side_access.py), and never shown again."""
 
-    move = models.ForeignKey(Move, models.CASCADE, related_name="sides")
-    which = models.CharField(max_length=12, choices=Which)
     base = models.TextField()
     """Home page's address, in normal form."""
     connect_to = models.JSONField(default=list)
@@ -114,7 +108,38 @@ class Side(models.Model):
     """They are for the www name of the host, or its bare one, as well."""
 
     class Meta:
+        abstract = True
+
+
+class Side(Host):
+    """Source or destination of a move: its main host, and further ones in ``further``."""
+
+    class Which(models.TextChoices):
+        SOURCE = "source", "Source"
+        DESTINATION = "destination", "Destination"
+
+    move = models.ForeignKey(Move, models.CASCADE, related_name="sides")
+    which = models.CharField(max_length=12, choices=Which)
+
+    class Meta:
         constraints = [models.UniqueConstraint(fields=["move", "which"], name="one_side")]
+
+    @property
+    def hosts(self) -> list[Host]:
+        """Return its hosts, the main one first."""
+        return [self, *self.further.all()]
+
+
+class FurtherHost(Host):
+    """A host that a side has besides its main one: shop, media, a language."""
+
+    side = models.ForeignKey(Side, models.CASCADE, related_name="further")
+    place = models.PositiveSmallIntegerField()
+    """The other side's host of the same place is the one that faces it."""
+
+    class Meta:
+        ordering = ["place"]
+        constraints = [models.UniqueConstraint(fields=["side", "place"], name="one_host_a_place")]
 
 
 class Address(models.Model):

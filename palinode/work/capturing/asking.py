@@ -76,8 +76,9 @@ def variants(capture: Capture) -> list[Variant]:
 
 
 def _is_there(head: Capture) -> bool:
-    """Whether a side is reached today at the address at which it was captured."""
-    return bool(head.access.get("base") == side_access.base(head.move, head.which))
+    """Whether a side is reached today at the addresses at which it was captured."""
+    now = side_access.bases(head.move, head.which)
+    return head.bases[:1] == now[:1] and set(head.bases) <= set(now)
 
 
 def _open(move: Move) -> bool:

@@ -1,5 +1,7 @@
 """Captures begun and kept going: rows and jobs together."""
 
+from dataclasses import replace
+
 from django.db import transaction
 
 from palinode.records import captures, frontier
@@ -19,9 +21,13 @@ class Busy(Exception):
 def begin(move: Move, which: str, policy: Policy, again: Again | None = None) -> Capture:
     """Begin a capture of a side, anew or from an earlier one, and offer its shares to workers.
 
-    Raises Busy if one of that side is not closed yet.
+    Raises Busy if one of that side is not closed yet, and OptionError for a host that the side has not.
     """
     access, honours = side_access.side_of(move, which)
+    if again and again.what != What.ALL:
+        access = replace(access, bases=again.parent.bases)
+    else:
+        access = side_access.narrowed(access, policy.hosts)
     with transaction.atomic():
         Move.objects.select_for_update().get(pk=move.pk)
         if move.captures.filter(which=which, kind__in=PAGED).exclude(state=Capture.State.CLOSED).exists():

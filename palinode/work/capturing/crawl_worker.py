@@ -14,7 +14,6 @@ from django.db import connections
 from protego import Protego
 
 from palinode.core import hours, sample
-from palinode.core import rule as rules
 from palinode.core.facts import Facts
 from palinode.core.novelty import Novelty
 from palinode.core.reason import Reason
@@ -66,12 +65,11 @@ class _Share:
         self.policy = Policy.kept(capture.settings)
         self.access, self.honours = side_access.side_of(capture.move, capture.which)
         self.share = captures.join(capture)
-        base, all_of_it = recapture.site(capture, self.access.base)
+        scope, all_of_it = recapture.site(capture)
         self.for_checks = capture.kind == Capture.Kind.ASKED
         self.variants = asking.variants(capture)
         follows = Follows.REDIRECTS if self.for_checks else Follows.ALL if all_of_it else Follows.NOTHING
-        forms = rules.read(capture.move.rule).forms if capture.which == "destination" else None
-        self.site = extraction.Site(capture.move_id, capture.pk, base, self.policy.max_depth, follows, forms)
+        self.site = extraction.Site(capture.move_id, capture.pk, scope, self.policy.max_depth, follows)
         self.queue: deque[Leased] = deque()
         self.fetched: list[tuple[Leased, Exchange]] = []
         self.readings: set[asyncio.Task[None]] = set()
@@ -312,12 +310,13 @@ class _Share:
         self.dry = 0.0
 
     async def _robots(self) -> None:
-        """Keep to the delay that the robots rules of the home page's host ask for; make known what they name."""
-        await self.hosts.keep_delay(self.access.base)
-        if self.for_checks or self.capture.again.get("what", What.ALL) != What.ALL:
-            return
-        named = await self.hosts.robots.sitemaps(self.access.base)
-        await in_thread(seeds.add_sitemaps, self.capture, named)
+        """Keep to the delay that the robots rules of the side's hosts ask for; make known what they name."""
+        for base in self.capture.bases:
+            await self.hosts.keep_delay(base)
+            if self.for_checks or self.capture.again.get("what", What.ALL) != What.ALL:
+                continue
+            named = await self.hosts.robots.sitemaps(base)
+            await in_thread(seeds.add_sitemaps, self.capture, base, named)
 
     async def _beat(self) -> None:
         while True:

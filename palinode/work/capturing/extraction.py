@@ -26,7 +26,6 @@ from palinode.core.novelty import Content
 from palinode.core.pattern import Pattern
 from palinode.core.resolver import Resolver
 from palinode.core.scope import AskedFor, Scope
-from palinode.core.temporary_address import Forms
 from palinode.gather.exchange import Exchange
 from palinode.gather.warc import record
 from palinode.gather.warc.record import Stored
@@ -58,12 +57,10 @@ class Site:
 
     move: int
     capture: int
-    base: str
-    """Pages below this address are asked for: the side's, or that of a section."""
+    scope: Scope
+    """What it finds is asked for if it belongs there: to the side, or to a section."""
     max_depth: int
     follows: Follows = Follows.ALL
-    forms: Forms | None = None
-    """The final and the temporary address of a copy that is reached under another than its own."""
 
 
 class _Sent:
@@ -122,9 +119,8 @@ def read(site: Site, fetched: list[tuple[Leased, Exchange]]) -> Batch:
     """Return the batch of a few exchanges."""
     assert _memory is not None, "start() runs first in each reading process"
     batch = Batch()
-    scope = Scope(site.base, site.forms)
     for leased, exchange in fetched:
-        _Reading(site, scope, _memory, batch, leased, exchange).run()
+        _Reading(site, _memory, batch, leased, exchange).run()
     return batch
 
 
@@ -137,17 +133,15 @@ def unread(site: Site, leased: Leased, exchange: Exchange, why: str) -> Batch:
     """Return the batch of an exchange that cannot be read: stored as it came, and told as not fetched, with why."""
     assert _memory is not None, "start() runs first in each reading process"
     batch = Batch()
-    _Reading(site, Scope(site.base, site.forms), _memory, batch, leased, exchange).store_unread(why)
+    _Reading(site, _memory, batch, leased, exchange).store_unread(why)
     return batch
 
 
 class _Reading:
     """The reading of one exchange into a batch."""
 
-    def __init__(
-        self, site: Site, scope: Scope, memory: _Memory, batch: Batch, leased: Leased, exchange: Exchange
-    ) -> None:
-        self.site, self.scope, self.memory, self.batch = site, scope, memory, batch
+    def __init__(self, site: Site, memory: _Memory, batch: Batch, leased: Leased, exchange: Exchange) -> None:
+        self.site, self.scope, self.memory, self.batch = site, site.scope, memory, batch
         self.leased, self.exchange = leased, exchange
         self.said: list[str] = []
         """Title and main blocks of a page, if what it says counts for its patterns."""

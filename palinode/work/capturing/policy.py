@@ -32,6 +32,9 @@ class Policy:
     sample: int = option(
         20, "Pages asked again at the end", "To learn what changes from one asking to the next; 0 for none.", 0, 200
     )
+    hosts: str = option(
+        "", "Further hosts", "Names, divided by commas; empty for all of the side, - for the main host alone."
+    )
     hours: str = option("", "Only between these hours", "UTC, as 22:00-06:00; empty for any hour.")
 
     @classmethod

@@ -5,7 +5,7 @@ capture is whole by itself. What is asked for again is asked by ``ETag`` and ``L
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Any
 
@@ -20,7 +20,7 @@ from palinode.core.wording import number
 from palinode.records import batch_commit, bulk_copy, captures, frontier, pattern_budgets, plans
 from palinode.records.models import Answer, Capture, Frontier, Move, Segment
 from palinode.records.rows import Found
-from palinode.work import side_access
+from palinode.work import scopes
 
 _LISTED = 100_000
 """Addresses of a list at most; longer ones are imported for the side instead."""
@@ -69,25 +69,27 @@ def read(move: Move, which: str, parent: int, what: str, section: str, listed: s
     capture = captures.closed(move, pk=parent, which=which).first()
     if capture is None:
         raise AgainError("parent", "There is no closed capture of this side with that number.")
-    base = side_access.base(move, which)
-    if capture.access.get("base") != base:
-        raise AgainError("parent", "The side had another address when that capture was made. Capture all of it anew.")
+    scope = scopes.of_side(move, which)
+    base = scope.bases[0]
+    if not capture.bases or capture.bases[0] != base or not set(capture.bases) <= set(scope.bases):
+        raise AgainError("parent", "The side had other addresses when that capture was made. Capture all of it anew.")
     pointed_to = Answer.objects.filter(capture=capture).values("segment_id")
     if Segment.objects.filter(pk__in=pointed_to).exclude(let_go_at=None).exists():
         raise AgainError("parent", "Files of that capture were let go of. Capture all of it anew.")
     if what == What.SECTION:
         address = addresses.normal(section.strip(), base) if section.strip() else None
-        if address is None or not Scope(base).holds(address):
-            raise AgainError("section", f"Give a path below {base}, like /shop/.")
+        if address is None or not scope.holds(address):
+            raise AgainError("section", f"Give a path below {base}, like /shop/, or a whole address of the side.")
         return Again(capture, What.SECTION, section=address)
     if what == What.LIST:
-        return Again(capture, What.LIST, listed=tuple(_listed(listed, base)))
+        return Again(capture, What.LIST, listed=tuple(_listed(listed, scope)))
     return Again(capture, What(what))
 
 
-def site(capture: Capture, base: str) -> tuple[str, bool]:
-    """Return the address below which a capture finds pages, and whether it asks for what it finds."""
-    return capture.again.get("section") or base, capture.again.get("what") != What.LIST
+def site(capture: Capture) -> tuple[Scope, bool]:
+    """Return which addresses a capture is to record, and whether it asks for what it finds."""
+    scope, section = scopes.of_capture(capture), capture.again.get("section")
+    return replace(scope, bases=(section,)) if section else scope, capture.again.get("what") != What.LIST
 
 
 def plant(capture: Capture, again: Again) -> None:
@@ -162,7 +164,7 @@ def _never_asked(capture: Capture, parent: Capture) -> list[str]:
 def _chosen(again: Again) -> set[int]:
     if again.what == What.LIST:
         return {addresses.ident(one) for one in again.listed}
-    scope = Scope(again.section)
+    scope = Scope((again.section,))
     sql = (
         "SELECT f.ident, d.text FROM records_frontier f JOIN records_address d ON d.move_id = %s AND d.ident = f.ident "
         "WHERE f.capture_id = %s AND f.asked_for <= %s"
@@ -187,17 +189,17 @@ def _counters(capture: Capture) -> dict[str, int]:
         return dict(zip(("pages", "redirects", "not_fetched", "files"), cursor.fetchone(), strict=True))
 
 
-def _listed(text: str, base: str) -> Iterator[str]:
+def _listed(text: str, scope: Scope) -> Iterator[str]:
     tally = address_list.Tally()
     found: dict[str, None] = {}
-    for address, _ in address_list.read(text.splitlines(), base, tally, headed=False):
+    for address, _ in address_list.read(text.splitlines(), scope, tally, headed=False):
         found[address] = None
         if len(found) > _LISTED:
             raise AgainError("addresses", f"More than {_LISTED:,} addresses. Import the list for the side instead.")
     if tally.unread:
         raise AgainError("addresses", f"These are no addresses: {'; '.join(tally.examples)}")
     if not found:
-        raise AgainError("addresses", f"No line names an address below {base}.")
+        raise AgainError("addresses", f"No line names an address below {' or '.join(scope.bases)}.")
     yield from found
 
 

@@ -12,6 +12,7 @@ from palinode.core.scope import AskedFor, Scope
 from palinode.records import address_lists, bulk_copy, frontier, plans
 from palinode.records.models import Capture, Move
 from palinode.records.rows import Found
+from palinode.work import scopes
 
 _BATCH = 5_000
 
@@ -19,12 +20,12 @@ _BATCH = 5_000
 def plant(capture: Capture) -> None:
     """Put the first addresses into a new capture's frontier. Needs a transaction."""
     move = capture.move
-    base = capture.access["base"]
-    frontier.add(capture, [_seed(base, 0, Discovery.HOME, AskedFor.PAGE), *_impossible(base), *_robots([base])])
+    for base in capture.bases:
+        frontier.add(capture, [_seed(base, 0, Discovery.HOME, AskedFor.PAGE), *_impossible(base), *_robots([base])])
     for listed in address_lists.of(move, capture.which):
         frontier.add(capture, [Found(ident, text, 1, known, int(AskedFor.PAGE)) for ident, text, known in listed])
     if capture.which == "destination" and move.baseline_id:
-        for some in _expected(move, base):
+        for some in _expected(move, scopes.of_capture(capture)):
             frontier.add(capture, some)
 
 
@@ -49,13 +50,10 @@ def add_robots(capture: Capture, asked: Iterable[str]) -> int:
         return len(frontier.add(capture, _robots(asked)))
 
 
-def add_sitemaps(capture: Capture, named: Iterable[str]) -> None:
-    """Put the sitemaps that robots rules name, or the customary one, into the frontier."""
-    base = capture.access["base"]
-    scope = Scope(base)
-    rule = rules.read(capture.move.rule)
-    reached = rule.reached if capture.which == "destination" else str
-    found = [reached(address) for text in named if (address := addresses.normal(text, base))]
+def add_sitemaps(capture: Capture, base: str, named: Iterable[str]) -> None:
+    """Put the sitemaps that the robots rules of the host of ``base`` name, or the customary one, into the frontier."""
+    scope = scopes.of_capture(capture)
+    found = [scope.reached(address) for text in named if (address := addresses.normal(text, base))]
     seeds = [
         _seed(address, 0, Discovery.SITEMAP | Discovery.ROBOTS, AskedFor.SITEMAP)
         for address in found
@@ -69,11 +67,9 @@ def add_sitemaps(capture: Capture, named: Iterable[str]) -> None:
         frontier.add(capture, seeds)
 
 
-def _expected(move: Move, base: str) -> Iterator[list[Found]]:
+def _expected(move: Move, scope: Scope) -> Iterator[list[Found]]:
     """Yield the expected address of each page and file of the baseline, and its old path where that differs."""
     rule = rules.read(move.rule)
-    final = move.side("destination").base
-    home = addresses.split(final)
     sql = (
         "SELECT d.text, a.is_page FROM records_answer a JOIN records_address d ON d.move_id = %(move)s "
         "AND d.ident = a.ident LEFT JOIN records_frontier f ON f.capture_id = a.capture_id AND f.ident = a.ident "
@@ -88,17 +84,14 @@ def _expected(move: Move, base: str) -> Iterator[list[Found]]:
     for start in range(0, len(known), _BATCH):
         some = known[start : start + _BATCH]
         wanted: dict[str, AskedFor] = {}
+        origins = rule.origins({addresses.origin(text) for text, _ in some})
         for (text, is_page), expected in zip(some, rule.expect_many([one for one, _ in some]), strict=True):
             asked_for = AskedFor.PAGE if is_page else AskedFor.FILE
             wanted[rule.reached(expected)] = asked_for
             if is_page:
-                old = addresses.split(text)._replace(scheme=home.scheme, host=home.host).text
-                wanted.setdefault(rule.reached(old), asked_for)
-        host = addresses.bare_host(addresses.split(base).host)
+                wanted.setdefault(rule.reached(addresses.at_origin(text, origins)), asked_for)
         yield [
-            _seed(text, 1, Discovery.EXPECTED, asked_for)
-            for text, asked_for in wanted.items()
-            if addresses.bare_host(addresses.split(text).host) == host
+            _seed(text, 1, Discovery.EXPECTED, asked_for) for text, asked_for in wanted.items() if scope.on_host(text)
         ]
 
 

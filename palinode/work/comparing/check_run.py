@@ -63,7 +63,7 @@ class _Loaded:
     def side(self, name: str, check: Check) -> Side:
         """Return what a check reads of a side, ``left`` or ``right``."""
         members = {LOADERS[one].member: self._of(name, one) for one in check.reads if one in LOADERS}
-        return Side(base=self.held[name][0].access["base"], **members)
+        return Side(bases=self.held[name][0].bases, **members)
 
     def lacks(self, check: Check) -> bool:
         """Whether something that a check needs is not there on one of the sides."""

@@ -33,7 +33,7 @@ def _later(comparison: Comparison, paired: Paired, rule: Rule) -> Later | None:
     capture = captures.latest(comparison.move, "source")
     if capture is None or capture.pk <= comparison.left_id or not capture.pages:
         return None
-    side = sides.load_right(capture, capture.access["base"])
+    side = sides.load_right(capture)
     left, right = paired.left, paired.right
     at = side.find(left.ident[paired.rows])
     there = (at >= 0) & np.append(side.is_page, False)[at]

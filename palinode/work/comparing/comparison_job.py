@@ -26,7 +26,7 @@ def order(move: Move, left: Capture, right: Capture) -> Comparison:
     """
     rule = move.rule
     if left.which == right.which:
-        rule = rules.derive(left.access["base"], left.access["base"])
+        rule = rules.derive(left.bases[0], left.bases[0], [(base, base) for base in left.bases[1:]])
         before = move.comparisons.filter(left=left, right=right).exclude(state=Comparison.State.FAILED).first()
         if before:
             return before

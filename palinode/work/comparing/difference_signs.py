@@ -32,7 +32,7 @@ def of_rows(comparison: Comparison, ledger: Ledger, rule: Rule, volatile: Volati
     differing = ledger.differences.row
     changed = ledger.content_change | ledger.shared_change
     wanted = difference_signs.chosen(differing)
-    old = OldAddresses(rule, comparison.left.access["base"], comparison.right.access["base"])
+    old = OldAddresses(rule, comparison.left.bases, comparison.right.bases)
     found: dict[int, tuple[Sign, frozenset[str]]] = {}
     for start in range(0, len(wanted), _TOGETHER):
         if start == difference_signs.FIRST_READ and difference_signs.settled(found, changed):

@@ -47,8 +47,8 @@ def is_of_one_side(comparison: Comparison) -> bool:
 
 def find(comparison: Comparison, rule: Rule) -> Compared:
     """Load both captures of a comparison and pair their pages."""
-    left = sides.load_left(comparison.left, comparison.left.access["base"], rule)
-    right = sides.load_right(comparison.right, comparison.right.access["base"], rule.forms)
+    left = sides.load_left(comparison.left, rule)
+    right = sides.load_right(comparison.right, rule.forms)
     said = decisions.by_hand(comparison.move)
     paired = compare.pair(left, right, said)
     one_side = is_of_one_side(comparison)

@@ -14,6 +14,7 @@ from palinode.core.discovery import Discovery
 from palinode.core.facing import Beside, Paragraph, Shown
 from palinode.core.fields import FILE_PLACES, Field, Place
 from palinode.core.recognition.page_kind import PageKind
+from palinode.core.scope import Scope
 from palinode.core.volatile import NOTHING, Volatile
 from palinode.records import outcome_items, outcomes, page_rows, pairs
 from palinode.records import page_facts as kept_pages
@@ -191,9 +192,11 @@ def _kept(capture: Capture, address: str | None) -> Kept:
 def _reached(comparison: Comparison, address: str | None) -> str | None:
     """Return the form in which a right address was asked for."""
     forms = rules.read(comparison.rule).forms
-    if not address or not forms or not comparison.right.access["base"].startswith(forms.temporary):
+    if not address or not forms:
         return address
-    return forms.temporary_of(address)
+    reached = forms.temporary_of(address)
+    # One that was captured at its final address, as the rule named no other then, was asked for at that.
+    return reached if Scope(comparison.right.bases).on_host(reached) else address
 
 
 def _main(head: Head, volatile: Volatile = NOTHING) -> list[tuple[str, str]]:

@@ -22,13 +22,12 @@ def begin(comparison: Comparison, cause: int) -> Capture:
     if checks and all(check.asks for check in checks):
         return asking.order(move)[-1]
     rule = rules.read(comparison.rule)
-    home = addresses.split(move.side("destination").base)
     listed: dict[str, None] = {}
     for left, right in findings.addresses_of(comparison, cause):
         if right:
             listed[rule.reached(right)] = None
         if left:
-            listed[rule.reached(f"{home.scheme}://{home.host}{addresses.path(left)}")] = None
+            listed[rule.reached(addresses.at_origin(left, rule.origins([addresses.origin(left)])))] = None
     settings = Policy.kept(dict(comparison.right.settings))
     causes = {one["number"]: one for one in comparison.standing.get("causes", [])}
     if cause in causes and causes[cause]["everywhere"]:

@@ -50,6 +50,7 @@ def tried(comparison: Comparison, expectation: Expectation) -> list[dict[str, An
         np.array([row["row"] is None for row in rows], bool),
         [row["left_address"] or "" for row in rows],
         [row["right_address"] or "" for row in rows],
+        comparison.left.bases[0],
     )
     volatile = learnt.volatile_of(comparison.left) | learnt.volatile_of(comparison.right)
     aside = set_aside(comparison, differing, [replace(expectation, number=1)], volatile) != 0

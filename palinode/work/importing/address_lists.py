@@ -12,7 +12,7 @@ from palinode.gather import lists
 from palinode.gather.lists import ListError, Part
 from palinode.records import address_lists, disk
 from palinode.records.models import Import, Move
-from palinode.work import readers, side_access
+from palinode.work import readers, scopes
 from palinode.work.importing import on_disk
 from palinode.work.readers import Unreadable
 
@@ -48,7 +48,7 @@ def import_list(
     try:
         disk.mind()
         with on_disk.path_of(file) as path, transaction.atomic():
-            read = (lists.parts, path, name, side_access.base(move, which), column, UNPACKED_LIMIT)
+            read = (lists.parts, path, name, scopes.of_side(move, which), column, UNPACKED_LIMIT)
             for last in readers.stream(seconds, *read):
                 new += address_lists.add(move, which, last.found)
             if not last.tally.named:

@@ -29,7 +29,8 @@ from palinode.core.rule import RuleError
 from palinode.gather import zip_directory
 from palinode.records import archive, check_options, decisions, disk, imported_judgements, outcomes
 from palinode.records.folder import Folder
-from palinode.records.models import Comparison, Decision, Membership, Move, Segment, Side
+from palinode.records.models import Comparison, Decision, FurtherHost, Membership, Move, Segment, Side
+from palinode.work.move_setup import MOST_HOSTS
 from palinode.work.retention import MOST_DAYS
 
 FORMAT = "palinode-move-6"
@@ -60,7 +61,8 @@ _BROKEN = (
 )
 """What reading something that is no archive of a move may end with."""
 _NAME = re.compile(r"move\.json|SHA256SUMS|tables/[a-z]+\.tsv|evidence/\d+\.warc\.gz")
-_SIDE = ("base", "connect_to", "user_name", "sign_in", "header_name", "secrets_to_www")
+_NOT_CLEANED = ("password", "cookie", "header_value", "connect_to", "user_name", "header_name")
+_HOST = ("base", "connect_to", "user_name", "sign_in", "header_name", "secrets_to_www")
 
 
 class ArchiveRefused(ValueError):
@@ -127,9 +129,14 @@ def _description(move: Move) -> dict[str, Any]:
         "format": FORMAT,
         **{name: getattr(move, name) for name in ("name", "kind", "stage", "rule", "keep_days")},
         "baseline": move.baseline_id,
-        "sides": {side.which: {name: getattr(side, name) for name in _SIDE} for side in move.sides.all()},
+        "sides": {side.which: _described(side) for side in move.sides.all()},
         "decided_by": {str(one.pk): one.author.username for one in move.decisions.select_related("author")},
     }
+
+
+def _described(side: Side) -> dict[str, Any]:
+    further = [{"place": one.place, **{name: getattr(one, name) for name in _HOST}} for one in side.further.all()]
+    return {**{name: getattr(side, name) for name in _HOST}, "further": further}
 
 
 def import_move(file: BinaryIO, name: str, owner: User) -> Move:
@@ -189,27 +196,37 @@ def _move(told: dict[str, Any], owner: User) -> Move:
     move.full_clean(exclude=["baseline"])
     move.save()
     for which in Side.Which.values:
-        _side(move, which, told["sides"][which]).save()
+        _side(move, which, told["sides"][which])
     Membership.objects.create(move=move, user=owner, role=Membership.Role.OWNER)
     return move
 
 
-def _side(move: Move, which: str, told: dict[str, Any]) -> Side:
-    """Return a side as it is described; secrets do not travel, and are typed anew."""
+def _side(move: Move, which: str, told: dict[str, Any]) -> None:
+    """Keep a side as it is described; secrets do not travel, and are typed anew."""
+    side = Side(move=move, which=which, **_host(told))
+    side.full_clean(exclude=_NOT_CLEANED)
+    side.save()
+    further = told.get("further", [])
+    if len(further) > MOST_HOSTS or len({one["place"] for one in further}) < len(further):
+        raise ArchiveRefused("it names hosts of a side that cannot be")
+    for one in further:
+        host = FurtherHost(side=side, place=one["place"], **_host(one))
+        host.full_clean(exclude=_NOT_CLEANED)
+        host.save()
+
+
+def _host(told: dict[str, Any]) -> dict[str, Any]:
+    """Return the fields of a host as it is described."""
     base = addresses.typed(told["base"])
     address, www = connect.written(base, told["connect_to"]) if told["connect_to"] else ("", False)
     if not header.may_be_sent(told["header_name"]):
         raise ArchiveRefused("it names a header that is no person's to set")
-    side = Side(
-        move=move,
-        which=which,
-        base=base,
-        connect_to=connect.lines(base, address, www),
+    return {
+        "base": base,
+        "connect_to": connect.lines(base, address, www),
         **{name: told[name] for name in ("user_name", "sign_in", "header_name")},
-        secrets_to_www=bool(told.get("secrets_to_www")),
-    )
-    side.full_clean(exclude=["password", "cookie", "header_value", "connect_to", "user_name", "header_name"])
-    return side
+        "secrets_to_www": bool(told.get("secrets_to_www")),
+    }
 
 
 def _readable(rule: str) -> None:

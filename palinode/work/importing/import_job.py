@@ -23,6 +23,7 @@ from palinode.core.discovery import Discovery
 from palinode.core.scope import AskedFor, Scope
 from palinode.core.wording import number
 from palinode.gather import pages
+from palinode.gather.access import Access
 from palinode.gather.exchange import Exchange
 from palinode.gather.warc import reader
 from palinode.gather.warc.reader import Damaged
@@ -169,18 +170,19 @@ def _beating(imported: Import) -> Iterator[_Beat]:
 
 def _read(imported: Import, stored: list[str], beat: _Beat) -> tuple[Capture, str]:
     """Read all answers of an import into a new capture; return it, and in words what came of it."""
-    move, base = imported.move, side_access.base(imported.move, imported.which)
-    access = {"base": base, "connect_to": [], "any_certificate": False, "honours_robots": False}
+    move, bases = imported.move, side_access.bases(imported.move, imported.which)
+    access = side_access.told(Access(bases), honours=False)
     capture = captures.begin(move, imported.which, Policy().plain(), access)
     capture.kind = Capture.Kind.COPY
     capture.save(update_fields=["kind"])
-    taking = _Taking(captures.join(capture), base, stored, beat)
+    taking = _Taking(captures.join(capture), Scope(bases), stored, beat)
     with Readers(settings.PALINODE_READERS) as taking.readers:
-        _take(imported, base, taking)
+        _take(imported, bases[0], taking)
         taking.finish()
     frontier.give_back(taking.share)
     if not taking.taken:
-        raise ImportRefused(f"it holds no answer of {addresses.split(base).host}{taking.elsewhere_said()}")
+        hosts = " or ".join(addresses.split(base).host for base in bases)
+        raise ImportRefused(f"it holds no answer of {hosts}{taking.elsewhere_said()}")
     capture.refresh_from_db()
     return capture, taking.said()
 
@@ -188,10 +190,9 @@ def _read(imported: Import, stored: list[str], beat: _Beat) -> tuple[Capture, st
 class _Taking:
     """What takes exchanges into a capture, a few at a time."""
 
-    def __init__(self, share: Share, base: str, stored: list[str], beat: _Beat) -> None:
-        self.share, self.beat, self.stored = share, beat, stored
-        self.scope = Scope(base)
-        self.site = extraction.Site(share.capture.move_id, share.capture_id, base, 1, Follows.NOTHING)
+    def __init__(self, share: Share, scope: Scope, stored: list[str], beat: _Beat) -> None:
+        self.share, self.scope, self.beat, self.stored = share, scope, beat, stored
+        self.site = extraction.Site(share.capture.move_id, share.capture_id, scope, 1, Follows.NOTHING)
         self.readers: Readers
         self.some: list[tuple[Leased, Exchange]] = []
         self.ahead: deque[Future[Batch]] = deque()
@@ -212,7 +213,7 @@ class _Taking:
             return
         self.taken.add(ident)
         asked_for = AskedFor.PAGE if self.scope.holds(address) else AskedFor.FILE
-        known = Discovery.HOME if address == self.scope.base else Discovery.IMPORT
+        known = Discovery.HOME if address in self.scope.bases else Discovery.IMPORT
         self.some.append((Leased(ident, address, 0, int(known), int(asked_for)), exchange))
         if len(self.some) >= _TOGETHER:
             self._hand_over()

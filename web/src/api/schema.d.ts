@@ -1530,6 +1530,11 @@ export interface components {
             samples: components["schemas"]["Finding"][];
             decision: number | null;
         };
+        /** @description A further host of the source, and the one of the destination that takes its place. */
+        FacingHostsRequest: {
+            source: string;
+            destination: string;
+        };
         /**
          * @description * `lost` - lost
          *     * `unknown` - unknown
@@ -1694,6 +1699,46 @@ export interface components {
             };
             rows: components["schemas"]["Finding"][];
         };
+        /** @description A host that a side has besides its main one: shop, media, a language. */
+        FurtherHost: {
+            base: string;
+            /** @default  */
+            connect_to: string;
+            /** @default false */
+            connect_www: boolean;
+            /** @default  */
+            user_name: string;
+            /** @default basic */
+            sign_in: components["schemas"]["SignInEnum"];
+            header_name?: string;
+            /** @default false */
+            secrets_to_www: boolean;
+            readonly has_password: boolean;
+            readonly has_cookie: boolean;
+            readonly has_header_value: boolean;
+            /** @description The other side's host of the same place faces it. */
+            place: number;
+        };
+        /** @description A host that a side has besides its main one: shop, media, a language. */
+        FurtherHostRequest: {
+            base: string;
+            /** @default  */
+            connect_to: string;
+            /** @default false */
+            connect_www: boolean;
+            /** @default  */
+            user_name: string;
+            /** @default basic */
+            sign_in: components["schemas"]["SignInEnum"];
+            password?: string;
+            cookie?: string;
+            header_name?: string;
+            header_value?: string;
+            /** @default false */
+            secrets_to_www: boolean;
+            /** @description The other side's host of the same place faces it. */
+            place: number;
+        };
         /** @description One ground of a judgement. */
         Ground: {
             text: string;
@@ -1732,6 +1777,12 @@ export interface components {
         HopRow: {
             address: string;
             status: number | null;
+        };
+        /** @description Who answers for the further hosts of a place; null for a side that has none there. */
+        HostAnswers: {
+            place: number;
+            source: components["schemas"]["Answers"] | null;
+            destination: components["schemas"]["Answers"] | null;
         };
         /** @description An imported file, and what came of it. */
         Import: {
@@ -1895,9 +1946,9 @@ export interface components {
             baseline?: number | null;
             baseline_reason?: string;
         };
-        /** @description The pages that name what is below a folder. */
+        /** @description The pages that name what is below some folders. */
         Naming: {
-            folder: string;
+            folders: string[];
             pages: components["schemas"]["PageNaming"][];
             more: boolean;
         };
@@ -2003,7 +2054,7 @@ export interface components {
             /** @default  */
             setup_token: string;
         };
-        /** @description A page that names an address of a folder. */
+        /** @description A page that names an address of some folders. */
         PageNaming: {
             address: string;
             written: string;
@@ -2166,7 +2217,7 @@ export interface components {
             address: string;
             label: string;
         };
-        /** @description A side: its address and how it is reached. */
+        /** @description A side: its main host, further ones, and what holds for all of them. */
         Side: {
             base: string;
             /** @default  */
@@ -2187,6 +2238,8 @@ export interface components {
             any_certificate: boolean;
             /** @default false */
             ignore_robots: boolean;
+            /** @description All further hosts; not given, they stay. */
+            further?: components["schemas"]["FurtherHost"][];
         };
         /**
          * @description * `source` - source
@@ -2194,7 +2247,7 @@ export interface components {
          * @enum {string}
          */
         SideEnum: "source" | "destination";
-        /** @description A side: its address and how it is reached. */
+        /** @description A side: its main host, further ones, and what holds for all of them. */
         SideRequest: {
             base: string;
             /** @default  */
@@ -2215,6 +2268,8 @@ export interface components {
             any_certificate: boolean;
             /** @default false */
             ignore_robots: boolean;
+            /** @description All further hosts; not given, they stay. */
+            further?: components["schemas"]["FurtherHostRequest"][];
         };
         /**
          * @description * `basic` - Basic
@@ -2286,6 +2341,8 @@ export interface components {
             kind: string | null;
             sentence: string;
             derived: string;
+            /** @description Lines for further hosts that none of the rule's names. */
+            added: string[];
             lines: components["schemas"]["Line"][];
             worked: components["schemas"]["Worked"][];
             faults: {
@@ -2300,6 +2357,7 @@ export interface components {
             rule: string;
             /** @default false */
             connects: boolean;
+            further?: components["schemas"]["FacingHostsRequest"][];
             addresses?: string[];
         };
         /** @description A person. */
@@ -2342,6 +2400,7 @@ export interface components {
         WhoAnswers: {
             source: components["schemas"]["Answers"];
             destination: components["schemas"]["Answers"];
+            further: components["schemas"]["HostAnswers"][];
             remark: string;
             same_site: boolean;
         };

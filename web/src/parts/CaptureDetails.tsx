@@ -95,7 +95,7 @@ function NamedForms({ capture }: { capture: Capture }) {
         <>
           <p className="text-soft">
             {found.data.more ? "More than " : ""}
-            {count(found.data.pages.length, "page names", "pages name")} {found.data.folder}
+            {count(found.data.pages.length, "page names", "pages name")} {found.data.folders.join(" or ")}
           </p>
           <ul className="max-h-[240px] overflow-y-auto font-mono text-[13px]">
             {found.data.pages.map((one) => (

@@ -10,6 +10,7 @@ const INPUT = "bg-leaf border-line w-full min-w-0 rounded-[3px] border px-2 py-1
 export function RuleEditor({
   form,
   derived,
+  added,
   onChange,
   fault,
   worked,
@@ -19,6 +20,8 @@ export function RuleEditor({
   /** null while the rule is the derived one. */
   form: RuleForm | null;
   derived: string;
+  /** Lines for further hosts that come to it as the move is saved. */
+  added: string[];
   onChange: (form: RuleForm) => void;
   fault?: string;
   worked: Schemas["Worked"][];
@@ -84,6 +87,16 @@ export function RuleEditor({
                   Take out
                 </Button>
               ) : null}
+            </div>
+          </div>
+        ))}
+        {added.map((line) => (
+          <div key={line} className="facing bg-leaf border-edge min-h-[34px] border-b">
+            <div className="left self-center truncate font-mono text-[14px]">{line.split(" -> ")[0]}</div>
+            <div className="mid text-soft text-[13px]">becomes</div>
+            <div className="right self-center truncate">
+              <span className="font-mono text-[14px]">{line.split(" -> ")[1]}</span>
+              <span className="text-soft ml-2 text-[14px]">from the further hosts</span>
             </div>
           </div>
         ))}

@@ -3,16 +3,18 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 
-import { api, data, Refused, type Move, type Schemas } from "../api/client";
+import { api, data, Refused, type Move } from "../api/client";
 import { Button } from "../parts/Button";
 import { DeleteMove } from "../parts/DeleteMove";
 import { Field } from "../parts/Field";
+import { FurtherHosts } from "../parts/FurtherHosts";
 import { Members } from "../parts/Members";
 import { RuleEditor } from "../parts/RuleEditor";
-import { emptySide, SideForm, type SideValue } from "../parts/SideForm";
+import { SideForm } from "../parts/SideForm";
 import { WhoGutter } from "../parts/Who";
+import { emptySide, facingHosts, furtherBody, sideBody, sideOf, type FacingHosts, type SideValue } from "../lib/host";
 import { useRestedValue } from "../lib/restedValue";
-import { parse, write, type RuleForm } from "../lib/rule";
+import { parse, renamed, temporaryOf, withTemporary, write, type RuleForm } from "../lib/rule";
 
 const KINDS: [NonNullable<Move["kind"]>, string][] = [
   ["name", "moves to a new host, under a new name"],
@@ -22,53 +24,27 @@ const KINDS: [NonNullable<Move["kind"]>, string][] = [
   ["scheme", "moves from plain HTTP to HTTPS"],
 ];
 
-function sideOf(side: Move["source"]): SideValue {
-  return {
-    base: side.base,
-    connect_to: side.connect_to ?? "",
-    connect_www: side.connect_www ?? false,
-    user_name: side.user_name ?? "",
-    sign_in: side.sign_in ?? "basic",
-    password: null,
-    has_password: side.has_password,
-    cookie: null,
-    has_cookie: side.has_cookie,
-    header_name: side.header_name ?? "",
-    header_value: null,
-    has_header_value: side.has_header_value,
-    secrets_to_www: side.secrets_to_www ?? false,
-    any_certificate: side.any_certificate ?? false,
-    ignore_robots: side.ignore_robots ?? false,
-  };
-}
-
-function body(side: SideValue): Schemas["SideRequest"] {
-  const { base, connect_to, connect_www, user_name, sign_in, header_name, secrets_to_www, any_certificate, ignore_robots } = side;
-  const given = { base, connect_to, connect_www, user_name, sign_in, header_name, secrets_to_www, any_certificate, ignore_robots };
-  const secrets = { password: side.password, cookie: side.cookie, header_value: side.header_value };
-  return { ...given, ...Object.fromEntries(Object.entries(secrets).filter(([, value]) => value !== null)) };
-}
-
 export function Describe({ move, head }: { move: Move | null; head: (action: React.ReactNode) => React.ReactNode }) {
   const [name, setName] = useState(move?.name ?? "");
   const [kind, setKind] = useState<Move["kind"] | null>(move?.kind ?? null);
   const [source, setSource] = useState<SideValue>(move ? sideOf(move.source) : emptySide());
   const [destination, setDestination] = useState<SideValue>(move ? sideOf(move.destination) : emptySide());
+  const [further, setFurther] = useState<FacingHosts[]>(move ? facingHosts(move) : []);
   const [rule, setRule] = useState<RuleForm | null>(move ? parse(move.rule ?? "") : null);
   const [tried, setTried] = useState("");
   const [correcting, setCorrecting] = useState(false);
   const navigate = useNavigate();
   const queries = useQueryClient();
 
-  const temporary = rule?.temporary.trim() ?? "";
-  const sides = useMemo(
-    () => ({
-      source: body(source),
-      destination: { ...body(destination), ...(temporary ? { base: temporary } : {}) },
+  const sides = useMemo(() => {
+    const reached = (base: string) => (rule && temporaryOf(rule, base).trim()) || base;
+    const hosts = furtherBody(further, "destination", (host) => reached(host.base));
+    return {
+      source: sideBody(source, furtherBody(further, "source")),
+      destination: { ...sideBody(destination, hosts), base: reached(destination.base) },
       move: move?.id ?? null,
-    }),
-    [source, destination, temporary, move],
-  );
+    };
+  }, [source, destination, further, rule, move]);
   const asked = useRestedValue(sides, 700);
   const both = /^https?:\/\/[^/\s]/i;
   const who = useQuery({
@@ -80,7 +56,7 @@ export function Describe({ move, head }: { move: Move | null; head: (action: Rea
     placeholderData: keepPreviousData,
   });
 
-  const text = rule ? write(rule, destination.base) : "";
+  const text = rule ? write(rule) : "";
   const examples = who.data?.source.examples ?? [];
   const question = useRestedValue(
     useMemo(
@@ -89,10 +65,11 @@ export function Describe({ move, head }: { move: Move | null; head: (action: Rea
         destination: destination.base,
         rule: text,
         connects: Boolean(destination.connect_to),
+        further: further.map((row) => ({ source: row.source.base, destination: row.destination.base })),
         addresses: [...examples, tried],
       }),
       // eslint-disable-next-line react-hooks/exhaustive-deps -- examples is a new list at each answer
-      [source.base, destination.base, text, destination.connect_to, examples.join("\n"), tried],
+      [source.base, destination.base, text, destination.connect_to, further, examples.join("\n"), tried],
     ),
   );
   const worked = useQuery({
@@ -105,7 +82,13 @@ export function Describe({ move, head }: { move: Move | null; head: (action: Rea
     mutationFn: () => {
       const written = text ? { rule: text } : {};
       const chosen = kind ? { kind } : {};
-      const all = { name, source: body(source), destination: body(destination), ...written, ...chosen };
+      const all = {
+        name,
+        source: sideBody(source, furtherBody(further, "source")),
+        destination: sideBody(destination, furtherBody(further, "destination")),
+        ...written,
+        ...chosen,
+      };
       return move
         ? data(api.PATCH("/api/moves/{id}/", { params: { path: { id: move.id } }, body: all }))
         : data(api.POST("/api/moves/", { body: all }));
@@ -120,6 +103,9 @@ export function Describe({ move, head }: { move: Move | null; head: (action: Rea
   const faults = { ...worked.data?.faults, ...(save.error instanceof Refused ? save.error.fields : {}) };
   const read = kind ?? worked.data?.kind;
   const words = KINDS.find(([one]) => one === read)?.[1];
+
+  const setTemporary = (base: string, to: string) =>
+    setRule(withTemporary(rule ?? parse(worked.data?.derived ?? ""), base, to));
 
   return (
     <>
@@ -189,17 +175,35 @@ export function Describe({ move, head }: { move: Move | null; head: (action: Rea
             which="destination"
             value={destination}
             stored={move ? sideOf(move.destination) : null}
-            onChange={setDestination}
-            temporary={rule?.temporary ?? ""}
-            onTemporary={(to) => setRule({ ...(rule ?? parse(worked.data?.derived ?? "")), temporary: to, final: rule?.final ?? "" })}
+            onChange={(to) => {
+              setDestination(to);
+              setRule(rule && renamed(rule, destination.base, to.base));
+            }}
+            temporary={rule ? temporaryOf(rule, destination.base) : ""}
+            onTemporary={(to) => setTemporary(destination.base, to)}
             faults={faults}
             answers={who.isError ? null : (who.data?.destination ?? null)}
             asking={who.isFetching}
             refused={who.isError ? who.error.message : ""}
           />
         </div>
+        <FurtherHosts
+          rows={further}
+          stored={move ? facingHosts(move) : []}
+          onChange={(rows) => {
+            setFurther(rows);
+            const before = (place: number) => further.find((row) => row.place === place)?.destination.base ?? "";
+            setRule(rule && rows.reduce((form, row) => renamed(form, before(row.place), row.destination.base), rule));
+          }}
+          temporaryOf={(base) => (rule ? temporaryOf(rule, base) : "")}
+          onTemporary={setTemporary}
+          faults={faults}
+          answers={who.isError ? [] : (who.data?.further ?? [])}
+          asking={who.isFetching}
+        />
         <RuleEditor
           form={rule}
+          added={worked.data?.added ?? []}
           derived={worked.data?.derived ?? ""}
           onChange={setRule}
           fault={faults.rule}
