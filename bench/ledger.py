@@ -80,6 +80,8 @@ def seed(rows: int) -> tuple[int, str]:
         recognised=ones * 0,
         shut_out=ones.astype(bool),
         template=ones,
+        visits=ones * -1,
+        last_visit=ones * -1,
         homes=("http://old.example/", "http://new.example/"),
         differences=Differences(ones[:0], ones[:0], []),
     )

@@ -1,8 +1,10 @@
 """Makes the demo's account and its two moves, captures both sides, compares them."""
 
+import io
 import os
 import sys
 import time
+from datetime import UTC, datetime
 
 import django
 
@@ -11,11 +13,12 @@ django.setup()
 
 from django.contrib.auth.models import User  # noqa: E402
 
-from demo import marrow, mill  # noqa: E402
+from demo import access_log, marrow, mill  # noqa: E402
 from palinode.records.models import Capture, Comparison, Move  # noqa: E402
 from palinode.work import move_setup  # noqa: E402
 from palinode.work.capturing import capture_job  # noqa: E402
 from palinode.work.capturing.policy import Policy  # noqa: E402
+from palinode.work.importing import address_lists  # noqa: E402
 
 NAME, PASSWORD = "miller", "tide-and-stone"
 
@@ -32,6 +35,8 @@ def main() -> None:
     marrow_move = _move(user, "Marrow Lane", f"http://{marrow.HOST}/", f"http://{marrow.HOST}/", port + 2, [])
     # A restore is reached by connect-to lines here; its kind is what a person says it is.
     Move.objects.filter(pk=marrow_move.pk).update(kind=Move.Kind.RESTORE)
+    log = "".join(access_log.lines(mill.site(new=False), datetime.now(UTC)))
+    address_lists.import_list(mill_move, "source", io.BytesIO(log.encode()), "access.log", user)
     for move in (mill_move, marrow_move):
         _play(move)
 

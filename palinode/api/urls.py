@@ -87,6 +87,7 @@ urlpatterns = [
     path("comparisons/<int:pk>/revoke/", findings.RevokeView.as_view()),
     path("comparisons/<int:pk>/expect/", findings.ExpectView.as_view()),
     path("comparisons/<int:pk>/mended/", findings.MendedView.as_view()),
+    path("comparisons/<int:pk>/rule-trial/", findings.RuleTrialView.as_view()),
     path("moves/<int:pk>/undo/", decisions.UndoView.as_view()),
     path("moves/<int:pk>/weights/", findings.WeighView.as_view()),
 ]

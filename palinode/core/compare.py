@@ -19,6 +19,8 @@ from palinode.core.pairing.by_hand import ByHand
 from palinode.core.pairing.pairs import Pairs, redirects
 from palinode.core.pairing.parts import Parts
 from palinode.core.recognition.page_kind import PageKind
+from palinode.core.visits import NONE as NO_VISITS
+from palinode.core.visits import Visits
 
 
 @dataclass(frozen=True)
@@ -192,10 +194,18 @@ def differing(
     )
 
 
-def judge(paired: Paired, pairs: DifferingPairs, told: Told, right: PageDetails, retired: Retired) -> Ledger:
+def judge(
+    paired: Paired,
+    pairs: DifferingPairs,
+    told: Told,
+    right: PageDetails,
+    retired: Retired,
+    visits: Visits = NO_VISITS,
+) -> Ledger:
     """Derive the fates, and arrange the ledger.
 
-    ``told`` are the differences of ``pairs``; ``right`` holds the details of the right pages that ``paired`` names.
+    ``told`` are the differences of ``pairs``; ``right`` holds the details of the right pages that ``paired`` names;
+    ``visits`` are those of the source.
     """
     at = np.flatnonzero(paired.unlike)
     shared, changed = (np.zeros(len(paired.rows), np.int32) for _ in range(2))
@@ -212,7 +222,8 @@ def judge(paired: Paired, pairs: DifferingPairs, told: Told, right: PageDetails,
     fate = fates.judge(is_retired, paired.pairs.partner, paired.pairs.asked, change, changed)
     details = _details(paired, right, change, fate, dict(zip(at.tolist(), said, strict=True)))
     found = Differences(at, pairs.seen, said, told.whole, told.differences)
-    return _rows(paired, change, changed, shared, fate, details, right_texts, right, found)
+    visited = visits.of(paired.left.ident[paired.rows])
+    return _rows(paired, change, changed, shared, fate, details, right_texts, right, found, visited)
 
 
 _NOT_MANY: dict[Field, int] = {}
@@ -299,6 +310,7 @@ def _rows(
     right_texts: list[str],
     told: PageDetails,
     differences: Differences,
+    visited: tuple[np.ndarray, np.ndarray],
 ) -> Ledger:
     left, right, rows, pairs, new = paired.left, paired.right, paired.rows, paired.pairs, paired.new
     n, m = len(rows), len(new)
@@ -308,7 +320,8 @@ def _rows(
     titles = _at(rows)(left.title) + new_told.title
     nothing = [""] * m
     places = addresses.places(paired.texts, left.home) + addresses.places(right_texts[n:], right.home)
-    arranged = ledger.arrange(all_fates, places)
+    visits, last_visit = (np.concatenate([column, np.full(m, -1, column.dtype)]) for column in visited)
+    arranged = ledger.arrange(all_fates, places, visits)
     order = arranged.order
 
     def pick(array: np.ndarray, filler: int = 0) -> np.ndarray:
@@ -348,6 +361,8 @@ def _rows(
         shut_out=np.concatenate(
             [np.append(right.noindex, False)[pairs.partner] & ~left.noindex[rows], right.noindex[new]]
         )[order],
+        visits=visits[order],
+        last_visit=last_visit[order],
         template=ledger.templates(np.concatenate([left.template[rows], right.template[new]])[order]),
         differences=replace(
             differences,

@@ -217,7 +217,11 @@ def _weighed(
         rows = cause["rows"] if whole else _rows(found, here, shown_on)
         title = cause["title"] if whole else f"{cause['title']} ({count[place]:,} of {cause['findings']:,} open)"
         weighed.append(Weighed(place, own, int(count[place]), rows, title))
-    return sorted(weighed, key=lambda one: (one.weight, cause_kind.step(causes[one.place]["kind"]), -one.rows))
+    return sorted(weighed, key=lambda one: _rank(one, causes[one.place]))
+
+
+def _rank(one: Weighed, cause: Mapping[str, Any]) -> tuple[int, int, int, int]:
+    return one.weight, cause_kind.step(cause["kind"]), -cause.get("visits", 0), -one.rows
 
 
 def _rows(found: Found, chosen: np.ndarray, shown_on: PagesOf) -> int:

@@ -77,6 +77,10 @@ class Ledger:
     """What answered at the destination is recognised as (recognition/kind.py)."""
     shut_out: np.ndarray
     """bool: search engines are asked to stay away at the destination, and were not at the source."""
+    visits: np.ndarray
+    """int64: how often people asked for the page at the source, by imported logs; -1 where there are none."""
+    last_visit: np.ndarray
+    """int32: the day on which they did last, as 20261112; -1 for never."""
     template: np.ndarray
     """int16: which template the row's page stands in, the most frequent 1; 0 for those of few pages."""
     differences: Differences
@@ -137,7 +141,7 @@ class Arrangement:
     """How n rows stand."""
 
     order: np.ndarray
-    """int64 (n,): the rows, worst first, then by group and address."""
+    """int64 (n,): the rows, worst first, then by group, the most visited first, then by address."""
     place: np.ndarray
     """int64 (n,): place of each row when all are ordered by group and address."""
     section: np.ndarray
@@ -149,8 +153,8 @@ class Arrangement:
     group_names: list[str]
 
 
-def arrange(fate: np.ndarray, places: list[str]) -> Arrangement:
-    """Return how rows stand, by their fates and where their pages stand on their side (address.places).
+def arrange(fate: np.ndarray, places: list[str], visits: np.ndarray) -> Arrangement:
+    """Return how rows stand, by their fates, where their pages stand on their side (address.places), and their visits.
 
     By address means segment by segment, so that a section stays together. A section is a group of its own, unless there
     are too many: then those with the fewest rows stand together behind the others.
@@ -178,5 +182,5 @@ def arrange(fate: np.ndarray, places: list[str]) -> Arrangement:
         by_address = by_address[np.argsort(group[by_address], kind="stable")]
     place = np.empty(len(keys), np.int64)
     place[by_address] = np.arange(len(keys))
-    order = by_address[np.argsort(fate[by_address], kind="stable")]
+    order = by_address[np.lexsort((-visits[by_address], group[by_address], fate[by_address]))]
     return Arrangement(order, place, codes, names, group, group_names)

@@ -7,6 +7,7 @@ A small written language, one line each; docs/address-rule.md holds its test vec
     /?p=2210 -> /journal/spring-neaps
     only /about-us -> /visit/about
     /search -> /find ; query drop
+    /<number>/<number>/ -> /
     https://quillhavenmill.example/ at https://stage.host.example/~mill/
     slash remove
     # a remark
@@ -16,9 +17,11 @@ What is decided:
 - Both sides may be written whole or as a path; a path belongs to the first line's host.
 - ``only`` is an exception: it takes that one address, path and query, and nothing below it.
 - The order of lines does not matter. Exceptions come first, then lines for the address's own host,
-  then the longest path, then a line that names the query. Two equal left sides are an error.
+  then the path of most segments, then a line that names the query. Two equal left sides are an error.
 - A path ends at a segment: ``/shop`` and ``/shop/`` mean the same, take ``/shop/rye`` and ``/shop``
   and leave ``/shopping-list`` alone.
+- ``<number>`` is a segment of digits. A line that has one takes what stands below its path, not that path itself; on
+  the right side it is the number that stood on the left, in their order. Of as many segments, words come first.
 - ``http``/``https`` and ``www.``/bare host are one side; the right side says which form it takes.
 - Letter case counts. ``%7e``, ``%7E`` and ``~`` are the same when lines are matched.
 - The query stays, unless a line says ``query drop``; a query that a line names is used up by it.
@@ -43,8 +46,12 @@ Slash = Literal["keep", "add", "remove"]
 Query = Literal["keep", "drop"]
 
 
-VERSION = 2
+VERSION = 3
 """Raised when the same text comes to expect something else, since what rules expect is kept."""
+NUMBER = "<number>"
+"""Stands for a segment of digits."""
+_NUMBER = "%3Cnumber%3E"
+"""As it stands in an address in normal form."""
 LIMIT = 200_000
 """Characters of a rule."""
 
@@ -71,6 +78,8 @@ class Line:
     only: bool
     to: Parts
     keeps: Query = "keep"
+    takes: re.Pattern[str] | None = None
+    """What its path takes, if it has numbers: a path with something below it."""
 
 
 @dataclass(frozen=True)
@@ -119,11 +128,11 @@ class Rule:
         for line in self.lines:
             if line.host != host:
                 continue
-            rest = _match(line, path, parts.query)
-            if rest is None and even is not path:
-                rest = _match(line, even, parts.query)
-            if rest is not None:
-                return self._apply(line, parts, rest)
+            found = _match(line, path, parts.query)
+            if found is None and even is not path:
+                found = _match(line, even, parts.query)
+            if found is not None:
+                return self._apply(line, parts, *found)
         return Expected(address, None, ("outside the rule",))
 
     def expect_many(self, texts: Iterable[str]) -> list[str]:
@@ -132,7 +141,7 @@ class Rule:
         What depends on nothing but host and first segment is worked out once for all that share them.
         """
         texts = self.with_nested(list(texts))
-        if self.slash != "keep" or any(line.keeps == "drop" for line in self.lines):
+        if self.slash != "keep" or any(line.keeps == "drop" or line.takes for line in self.lines):
             return [self._expect(text).address for text in texts]
         special = {
             (line.host, addresses.section(line_address(line)))
@@ -163,11 +172,11 @@ class Rule:
         found = self.expect(stem).address
         return (found.removesuffix("/") if mark == "/" else found) + mark
 
-    def _apply(self, line: Line, parts: Parts, rest: str) -> Expected:
+    def _apply(self, line: Line, parts: Parts, rest: str, numbers: tuple[str, ...]) -> Expected:
         notes = []
         if line.only:
             return Expected(line.to.text, line.number, ("exception",))
-        path = line.to.path.rstrip("/") + rest
+        path = _filled(line.to.path.rstrip("/"), numbers) + rest
         query = parts.query
         if line.query:
             path, query = line.to.path, line.to.query
@@ -184,8 +193,8 @@ class Rule:
 
 
 def line_address(line: Line) -> str:
-    """Return the address of a line's left side."""
-    return Parts("https", line.host, line.path or "/", line.query).text
+    """Return the address of a line's left side, as it is written."""
+    return Parts("https", line.host, line.path or "/", line.query).text.replace(_NUMBER, NUMBER)
 
 
 def read(text: str) -> Rule:
@@ -218,8 +227,14 @@ def read(text: str) -> Rule:
         lines.append(line)
     if not lines:
         raise RuleError(1, "the rule is empty. Its first line says which site becomes which.")
-    lines.sort(key=lambda line: (not line.only, line.host, -len(line.path), not line.query, line.number))
+    lines.sort(key=_rank)
     return Rule(text, tuple(lines), slash, Forms(tuple(temporary)) if temporary else None)
+
+
+def _rank(line: Line) -> tuple[bool, str, int, int, bool, int]:
+    """Return where a line stands among others: the most special first."""
+    path = line.path
+    return not line.only, line.host, -path.count("/"), path.count(_NUMBER), not line.query, line.number
 
 
 def derive(source: str, destination: str, further: Iterable[tuple[str, str]] = ()) -> str:
@@ -252,10 +267,23 @@ def _read_line(number: int, written: str, home: tuple[Parts, Parts] | None) -> L
         raise RuleError(number, "write it as OLD -> NEW, each a path or a whole address.")
     from_parts = _side(number, left, home[0] if home else None)
     to_parts = _side(number, right, home[1] if home else None)
-    path = from_parts.path if only else from_parts.path.rstrip("/")
-    return Line(
-        number, addresses.bare_host(from_parts.host), _unreserved(path), from_parts.query, only, to_parts, keeps
-    )
+    path = _unreserved(from_parts.path if only else from_parts.path.rstrip("/"))
+    takes = _takes(number, path, to_parts.path, bool(only or from_parts.query))
+    return Line(number, addresses.bare_host(from_parts.host), path, from_parts.query, only, to_parts, keeps, takes)
+
+
+def _takes(number: int, path: str, to: str, alone: bool) -> re.Pattern[str] | None:
+    """Return what a path with numbers takes; None for one without."""
+    segments = path.split("/")
+    if to.count(_NUMBER) > segments.count(_NUMBER):
+        raise RuleError(number, f"the right side has more {NUMBER} than the left.")
+    if _NUMBER not in path:
+        return None
+    if path.count(_NUMBER) > segments.count(_NUMBER):
+        raise RuleError(number, f"{NUMBER} stands for a whole segment, as in /{NUMBER}/.")
+    if alone:
+        raise RuleError(number, f"{NUMBER} stands for many addresses, and this line takes one alone.")
+    return re.compile("/".join(r"(\d+)" if one == _NUMBER else re.escape(one) for one in segments) + r"(?=/[^/])")
 
 
 def _side(number: int, written: str, home: Parts | None) -> Parts:
@@ -290,16 +318,26 @@ def _slash_option(number: int, word: str) -> Slash:
     raise RuleError(number, f"slash {word} is not known. Write slash keep, slash add or slash remove.")
 
 
-def _match(line: Line, path: str, query: str) -> str | None:
-    """Return what of ``path`` is left below the line's path, or None if the line does not take it."""
+def _match(line: Line, path: str, query: str) -> tuple[str, tuple[str, ...]] | None:
+    """Return what of ``path`` is left below the line's path, and its numbers; None if the line does not take it."""
+    if line.takes:
+        found = line.takes.match(path)
+        return (path[found.end() :], found.groups()) if found else None
     if line.only:
-        return "" if path == line.path and query == line.query else None
+        return ("", ()) if path == line.path and query == line.query else None
     if line.query and (query != line.query or path.rstrip("/") != line.path):
         return None
     if not path.startswith(line.path):
         return None
     rest = path[len(line.path) :]
-    return rest if not rest or rest[0] == "/" else None
+    return (rest, ()) if not rest or rest[0] == "/" else None
+
+
+def _filled(path: str, numbers: tuple[str, ...]) -> str:
+    """Return a path with numbers in their places."""
+    for number in numbers if _NUMBER in path else ():
+        path = path.replace(_NUMBER, number, 1)
+    return path
 
 
 def _slashed(path: str, slash: Slash) -> tuple[str, tuple[str, ...]]:

@@ -6,7 +6,7 @@ import io
 import zlib
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from typing import BinaryIO
+from typing import BinaryIO, NamedTuple
 
 from palinode.core import address as addresses
 from palinode.core.discovery import Discovery
@@ -30,14 +30,24 @@ class ListError(ValueError):
 class Part:
     """What was read of a list since the part before."""
 
-    found: list[tuple[int, str, Discovery]]
-    """Identity, address and way of each."""
+    found: list["Listed"]
     tally: Tally
     """Of all that was read so far."""
     size: int
     """Bytes of the file so far."""
     sha256: str
     """Of the file, in the last part; empty before."""
+
+
+class Listed(NamedTuple):
+    """An address that lines of a list name."""
+
+    ident: int
+    text: str
+    known: Discovery
+    visits: int
+    last_visit: int
+    """Day of the last one, as 20261112; 0 for none."""
 
 
 class _Digested:
@@ -54,21 +64,25 @@ class _Digested:
         return data
 
 
-def parts(path: str, name: str, scope: Scope, column: str, most: int) -> Iterator[Part]:
+def parts(path: str, name: str, scope: Scope, base: str, column: str, most: int) -> Iterator[Part]:
     """Yield what a file names of a side, of a CSV in the ``column`` given; gzip is unpacked, to ``most`` bytes.
+
+    Paths are those of the host of ``base``.
 
     Raises ListError if it cannot be read to its end, and ColumnError if it has no such column.
     """
     tally = Tally()
-    found: list[tuple[int, str, Discovery]] = []
+    found: dict[str, Listed] = {}
     with open(path, "rb") as opened:
         file = _Digested(opened)
-        for address, known in read(_lines(file, name, most), scope, tally, column=column):
-            found.append((addresses.ident(address), address, known))
+        for address, known, day in read(_lines(file, name, most), scope, tally, column=column, base=base):
+            before = found.get(address) or Listed(addresses.ident(address), address, known, 0, 0)
+            visits, last = before.visits + (day is not None), max(before.last_visit, day or 0)
+            found[address] = Listed(before.ident, address, before.known | known, visits, last)
             if len(found) >= _BATCH:
-                yield Part(found, replace(tally), file.size, "")
-                found = []
-        yield Part(found, tally, file.size, file.digest.hexdigest())
+                yield Part(list(found.values()), replace(tally), file.size, "")
+                found = {}
+        yield Part(list(found.values()), tally, file.size, file.digest.hexdigest())
 
 
 def _lines(file: _Digested, name: str, most: int) -> Iterator[str]:

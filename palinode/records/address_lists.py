@@ -2,29 +2,49 @@
 
 from collections.abc import Iterable, Iterator
 
+import numpy as np
 from django.db import connection
 
-from palinode.core.discovery import Discovery
+from palinode.core.visits import Visits
 from palinode.records import bulk_copy, frontier, plans
 from palinode.records.models import Move
 
+Listed = tuple[int, str, int, int, int]
+"""Identity, text, way (core/discovery.py), visits, day of the last one (as 20261112; 0 for none)."""
 
-def add(move: Move, which: str, found: Iterable[tuple[int, str, Discovery]]) -> int:
-    """Keep addresses (identity, text, way); return how many are new. Needs a transaction."""
-    rows: dict[int, tuple[str, int]] = {}
-    for ident, text, known in found:
-        rows[ident] = (text, rows.get(ident, ("", 0))[1] | int(known))
+
+def add(move: Move, which: str, found: Iterable[Listed]) -> int:
+    """Keep addresses, each named once; visits are added to those before. Return how many are new.
+
+    Needs a transaction.
+    """
+    rows = sorted(found)
     if not rows:
         return 0
-    frontier.add_addresses(move.pk, ((ident, text) for ident, (text, _) in rows.items()))
-    lines = [bulk_copy.line((move.pk, which, ident, known)) for ident, (_, known) in sorted(rows.items())]
-    new = bulk_copy.insert_new("records_importedaddress", "move_id, which, ident, known", lines, "ident")
+    frontier.add_addresses(move.pk, ((ident, text) for ident, text, *_ in rows))
+    lines = [bulk_copy.line((move.pk, which, ident, int(known), *visits)) for ident, _, known, *visits in rows]
+    columns = "move_id, which, ident, known, visits, last_visit"
+    new = bulk_copy.insert_new("records_importedaddress", columns, lines, "ident")
     with plans.by_key(), connection.cursor() as cursor:
         cursor.execute(
-            "UPDATE records_importedaddress b SET known = b.known | s.known FROM staged_records_importedaddress s "
-            "WHERE (b.move_id, b.which, b.ident) = (s.move_id, s.which, s.ident) AND b.known | s.known <> b.known"
+            "UPDATE records_importedaddress b SET known = b.known | s.known, visits = b.visits + s.visits, "
+            "last_visit = greatest(b.last_visit, s.last_visit) FROM staged_records_importedaddress s "
+            "WHERE (b.move_id, b.which, b.ident) = (s.move_id, s.which, s.ident) AND s.ident <> ALL(%s) "
+            "AND (b.known | s.known <> b.known OR s.visits > 0)",
+            [new],
         )
     return len(new)
+
+
+def visits(move: Move, which: str) -> Visits:
+    """Return how often the addresses of a side are visited, by the logs imported for it."""
+    found = bulk_copy.columns_out(
+        {"ident": "i8", "visits": "i8", "last_visit": "i4"},
+        "SELECT ident, visits, last_visit FROM records_importedaddress "
+        "WHERE move_id = %(move)s AND which = %(which)s AND visits > 0 ORDER BY ident",
+        {"move": move.pk, "which": which},
+    )
+    return Visits(*(np.asarray(found[name]) for name in ("ident", "visits", "last_visit")))
 
 
 def of(move: Move, which: str, batch: int = 5_000) -> Iterator[list[tuple[int, str, int]]]:

@@ -20,7 +20,7 @@ class AddressListsTest(ApiTestCase):
         self.assertEqual(made.status_code, 201, made.content)
         self.assertEqual(
             made.json(),
-            {"new": 2, "lines": 5, "listed": 2, "logged": 0, "elsewhere": 1, "failed": 0, "unread": 1,
+            {"new": 2, "lines": 5, "listed": 2, "logged": 0, "visits": 0, "elsewhere": 1, "failed": 0, "unread": 1,
              "examples": ["line 4: x,1"]},
         )  # fmt: skip
         self.assertEqual(self.api.get(self.path).json(), {"source": 2, "destination": 0})

@@ -289,6 +289,7 @@ class SectionMovedTest(BrowserTestCase):
         self.open(f"/moves/{move.pk}")
         self.wait_text("/shop became /store")
         self.click("What to do")
+        self.wait_text("With it 4 pages are as planned, none wrongly.")
         self.click("Add this line to the rule")
         self.wait_gone("/shop became /store")
         move.refresh_from_db()

@@ -13,7 +13,7 @@ class AddressListTest(unittest.TestCase):
     def read(self, text: str, base: str = BASE) -> list[str]:
         self.tally = Tally()
         self.found = list(read(text.splitlines(), Scope((base,)), self.tally))
-        return [address.removeprefix("http://mill.example") for address, _ in self.found]
+        return [address.removeprefix("http://mill.example") for address, *_ in self.found]
 
     def test_the_column_that_a_person_chose(self):
         lines = [
@@ -26,7 +26,7 @@ class AddressListTest(unittest.TestCase):
         for column in ("landing PAGE", "2"):
             with self.subTest(column):
                 tally = Tally()
-                found = [text for text, _ in read(lines, Scope(("http://old.example/",)), tally, column=column)]
+                found = [text for text, *_ in read(lines, Scope(("http://old.example/",)), tally, column=column)]
                 self.assertEqual(found, [f"http://old.example/{tail}" for tail in ("a?x=1", "b", "c")])
                 self.assertEqual(tally.examples, ["line 5: d;;2"])
         with self.assertRaisesRegex(ColumnError, "no column “Page”. The first line has: Title, Landing page, Clicks"):
@@ -37,7 +37,7 @@ class AddressListTest(unittest.TestCase):
         self.assertEqual(self.read(text), ["/a", "http://www.mill.example/b?x=1", "/c"])
         self.assertEqual((self.tally.lines, self.tally.elsewhere, self.tally.unread), (8, 2, 1))
         self.assertEqual(self.tally.examples, ["line 7: nonsense"])
-        self.assertEqual({known for _, known in self.found}, {Discovery.LIST})
+        self.assertEqual({known for _, known, _ in self.found}, {Discovery.LIST})
 
     def test_csv_of_any_make(self):
         for text in (
@@ -67,8 +67,34 @@ class AddressListTest(unittest.TestCase):
         )
         self.assertEqual(self.read(text), ["/a?x=1", "/b", "/c"])
         self.assertEqual((self.tally.failed, self.tally.elsewhere, self.tally.unread), (3, 1, 0))
-        self.assertEqual({known for _, known in self.found}, {Discovery.LOG})
+        self.assertEqual({known for _, known, _ in self.found}, {Discovery.LOG})
         self.assertEqual(self.tally.named, {"log": 3})
+
+    def test_visits_of_a_log(self):
+        line = '203.0.113.9 - - [{}] "{} /a HTTP/1.1" {} 5{}'
+        text = "\n".join(
+            line.format(*one)
+            for one in (
+                ("01/May/2026:12:00:00 +0000", "GET", 200, ""),
+                ("02/May/2026:12:00:00 +0000", "GET", 301, ' "-" "Mozilla/5.0 (X11)"'),
+                ("03/May/2026:12:00:00 +0000", "HEAD", 200, ' "-" "Mozilla/5.0"'),
+                ("04/May/2026:12:00:00 +0000", "GET", 200, ' "-" "Gathererbot/2.1 (+http://search.example/)"'),
+                ("05/May/2026:12:00:00 +0000", "GET", 200, ' "http://a.example/robots" "Palinode/0.7 (x)"'),
+                ("2026-05-06T12:00:00Z", "GET", 200, ""),
+                ("06/May/2026:12:00:00 +0000", "GET", 404, ""),
+            )
+        )
+        self.assertEqual(self.read(text), ["/a"] * 6)
+        self.assertEqual([one.day for one in self.found], [20260501, 20260502, None, None, None, None])
+        self.assertEqual(self.tally.visits, 2)
+
+    def test_a_log_of_a_further_host_names_its_paths(self):
+        scope = Scope((BASE, "http://shop.mill.example/"))
+        line = '203.0.113.9 - - [01/May/2026:12:00:00 +0000] "GET /rye HTTP/1.1" 200 5'
+        for base, found in (("", f"{BASE}rye"), ("http://shop.mill.example/", "http://shop.mill.example/rye")):
+            self.assertEqual([one.address for one in read([line], scope, Tally(), base=base)], [found])
+        listed = ["http://shop.mill.example/rye", "shop.mill.example/oat"]
+        self.assertEqual(len(list(read(["Page", *listed], scope, Tally(), column="1"))), 2)
 
     def test_only_what_is_below_the_side_s_address(self):
         self.assertEqual(self.read("/shop/a\n/other", "http://mill.example/shop"), ["/shop/a"])

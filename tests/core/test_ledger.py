@@ -16,7 +16,7 @@ class ArrangeTest(unittest.TestCase):
         paths = ["/b", "/a-b/1", "/a/2", "/", "/a", "/a/1?x=1", "/a/1"]
         fate = np.array([Fate.KEPT] * len(paths), np.int16)
         fate[0] = Fate.LOST
-        found = arrange(fate, paths)
+        found = arrange(fate, paths, np.full(len(paths), -1))
         by_address = ["/", "/a", "/a/1", "/a/1?x=1", "/a/2", "/a-b/1", "/b"]
         self.assertEqual([paths[row] for row in found.place.argsort()], by_address)
         self.assertEqual([paths[row] for row in found.order], ["/b", *by_address[:-1]])
@@ -24,7 +24,7 @@ class ArrangeTest(unittest.TestCase):
         self.assertEqual([found.section_names[code] for code in found.section], [section_of(path) for path in paths])
 
     def test_nothing(self):
-        found = arrange(np.zeros(0, np.int16), [])
+        found = arrange(np.zeros(0, np.int16), [], np.zeros(0, np.int64))
         self.assertEqual((len(found.order), found.section_names, found.group_names), (0, [], []))
 
     def test_of_too_many_sections_the_smallest_stand_together_behind_the_others(self):
@@ -33,7 +33,7 @@ class ArrangeTest(unittest.TestCase):
         paths = alone + large
         fate = np.full(len(paths), Fate.KEPT, np.int16)
         fate[:3] = Fate.LOST
-        found = arrange(fate, paths)
+        found = arrange(fate, paths, np.full(len(paths), -1))
         self.assertEqual(len(found.section_names), MOST_GROUPS + 29)
         self.assertEqual((len(found.group_names), found.group_names[-1]), (MOST_GROUPS, OTHERS))
         self.assertEqual([found.group_names[at] for at in found.group[:30]], [OTHERS] * 30)

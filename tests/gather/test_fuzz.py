@@ -65,7 +65,7 @@ class FuzzTest(unittest.TestCase):
     def test_lists_and_logs(self, text, column):
         tally = Tally()
         try:
-            for address, _ in address_list.read(
+            for address, *_ in address_list.read(
                 text.split("\n"), Scope(("http://mill.example/",)), tally, column=column
             ):
                 self.assertTrue(address.startswith("http://mill.example/"))

@@ -16,8 +16,8 @@ def read(data: bytes) -> tuple[set[str], lists.Part]:
     with tempfile.NamedTemporaryFile() as file:
         file.write(data)
         file.flush()
-        parts = list(lists.parts(file.name, "list", Scope((BASE,)), "", 10**9))
-    return {address.removeprefix(BASE) for part in parts for _, address, _ in part.found}, parts[-1]
+        parts = list(lists.parts(file.name, "list", Scope((BASE,)), BASE, "", 10**9))
+    return {address.removeprefix(BASE) for part in parts for _, address, *_ in part.found}, parts[-1]
 
 
 class ListsTest(unittest.TestCase):
@@ -38,5 +38,5 @@ class ListsTest(unittest.TestCase):
         with mock.patch.object(lists, "_BATCH", 2), tempfile.NamedTemporaryFile() as file:
             file.write(b"/a\n/b\n/c\n")
             file.flush()
-            parts = list(lists.parts(file.name, "list", Scope((BASE,)), "", 10**9))
+            parts = list(lists.parts(file.name, "list", Scope((BASE,)), BASE, "", 10**9))
         self.assertEqual([(len(part.found), part.tally.lines) for part in parts], [(2, 2), (1, 3)])

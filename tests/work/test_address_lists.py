@@ -4,11 +4,14 @@ import gzip
 import io
 from unittest import mock
 
+from palinode.core.checks.pages.check import CHECK
 from palinode.core.discovery import Discovery
-from palinode.records import address_lists
+from palinode.records import address_lists, exports, outcome_rows, outcomes
 from palinode.records.models import Address, Answer, ImportedAddress
+from palinode.work.comparing import comparison_job
 from palinode.work.importing import address_lists as imports
 from palinode.work.importing.address_lists import ListError
+from tests.rows import pages as rows
 from tests.site import page
 from tests.work.base import MoveTestCase
 
@@ -47,6 +50,48 @@ class AddressListTest(MoveTestCase):
         self.assertEqual(ImportedAddress.objects.filter(known=Discovery.LIST | Discovery.LOG).count(), 1)
         address_lists.forget(self.of_move, "source")
         self.assertEqual(address_lists.count(self.of_move)["source"], 0)
+
+    def log(self, *paths: str, day: str = "01/May/2026") -> str:
+        return "".join(f'1.2.3.4 - - [{day}:12:00:00 +0000] "GET {path} HTTP/1.1" 200 5\n' for path in paths)
+
+    def test_visits_are_added_up_and_no_log_is_counted_twice(self):
+        self.given(self.log("/a", "/b", "/a"))
+        self.assertEqual(self.given(self.log("/a", day="12/Jun/2026"), name="later.log").tally.visits, 1)
+        self.given("/c\n/a\n")
+        found = ImportedAddress.objects.filter(visits__gt=0).order_by("visits").values_list("visits", "last_visit")
+        self.assertEqual(list(found), [(1, 20260501), (3, 20260612)])
+        with self.assertRaisesMessage(ListError, "again.log was imported already"):
+            self.given(self.log("/a", day="12/Jun/2026"), name="again.log")
+        self.assertEqual(sum(found.values_list("visits", flat=True)), 4)
+        address_lists.forget(self.of_move, "source")
+        self.given(self.log("/a", day="12/Jun/2026"), name="again.log")
+
+    def test_what_is_visited_most_comes_first(self):
+        links = [f"/s/{n}" for n in range(4)]
+        kept = {path: page(path, text=path) for path in [f"/k/{n}" for n in range(12)]}
+        home = page("Home", *links, "/t/x", *kept)
+        pages = {"/": home, **{path: page(path, text=path) for path in [*links, "/t/x"]}, **kept}
+        old, new = self.serve(pages, {"/": home, **kept})
+        move = self.move(old, new)
+        self.baseline(move)
+        right = self.capture(move, "destination")
+        first = self.compare(move, right)
+        self.assertEqual([one.left_address[-2:] for one in rows(first)[:4]], ["/0", "/1", "/2", "/3"])
+        self.assertEqual({one["visits"] for one in first.standing["causes"]}, {0})
+        self.of_move = move
+        log = self.log(*["/s/2"] * 3, "/s/1", *["/t/x"] * 9)
+        self.given(log)
+        again = move.comparisons.exclude(pk=first.pk).get()
+        comparison_job.make(again)
+        again.refresh_from_db()
+        self.assertEqual([one.left_address[-2:] for one in rows(again)[:4]], ["/2", "/1", "/0", "/3"])
+        numbers = outcome_rows.numbers_of(outcomes.of(again, "pages").pk, ["visits", "last_visit"], range(5))
+        self.assertEqual([one["visits"] for one in numbers], [3, 1, 0, 0, 9])
+        self.assertEqual([one["last_visit"] for one in numbers], [20260501, 20260501, -1, -1, 20260501])
+        self.assertEqual([(one["rows"], one["visits"]) for one in again.standing["causes"]], [(1, 9), (4, 4)])
+        cells = next(exports.cells(outcomes.of(again, "pages")))
+        at = [one.name for one in CHECK.columns].index("visits")
+        self.assertEqual([one[at] for one in cells][:5], [3, 1, 0, 0, 9])
 
     def test_what_cannot_be_read_says_why_and_keeps_nothing(self):
         good = "".join(f"/p{n}\n" for n in range(9_000)).encode()

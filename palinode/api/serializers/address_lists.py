@@ -15,6 +15,13 @@ class NewAddressListSerializer(serializers.Serializer[object]):
         max_length=200,
         help_text="Of a CSV: the heading or number of the column that holds the addresses; found without it.",
     )
+    host = serializers.CharField(
+        required=False,
+        allow_blank=True,
+        default="",
+        max_length=300,
+        help_text="Of a log: the host of the side that wrote it; the main one without it.",
+    )
 
 
 class OutcomeSerializer(serializers.Serializer[object]):
@@ -24,6 +31,7 @@ class OutcomeSerializer(serializers.Serializer[object]):
     lines = serializers.IntegerField()
     listed = serializers.IntegerField()
     logged = serializers.IntegerField()
+    visits = serializers.IntegerField(help_text="Requests of a log that no program made which says so.")
     elsewhere = serializers.IntegerField()
     failed = serializers.IntegerField()
     unread = serializers.IntegerField()

@@ -32,6 +32,7 @@ class CauseSerializer(serializers.Serializer[object]):
     remedy = serializers.CharField()
     findings = serializers.IntegerField(default=0, help_text="Open ones.")
     rows = serializers.IntegerField()
+    visits = serializers.IntegerField(default=0, help_text="Of its pages at the source, by imported logs.")
     show = serializers.DictField(child=serializers.CharField())
     line = serializers.CharField(default="", help_text="A line for the address rule that would say it; empty for none.")
     everywhere = serializers.BooleanField(

@@ -143,6 +143,21 @@ class MendedSerializer(serializers.Serializer[object]):
     capture = serializers.IntegerField(read_only=True)
 
 
+class RuleLineSerializer(serializers.Serializer[object]):
+    """A line for the address rule."""
+
+    line = serializers.CharField(max_length=20_000)
+
+
+class RuleTrialSerializer(serializers.Serializer[object]):
+    """What a line would do to the pages whose expected address it changes."""
+
+    planned = serializers.IntegerField(help_text="Found where it expects them, which the rule does not now.")
+    wrong = serializers.IntegerField(help_text="Found where the rule expects them now.")
+    open = serializers.IntegerField(help_text="Found elsewhere, or nowhere.")
+    examples = serializers.ListField(child=serializers.CharField(), help_text="The first that it leads wrong.")
+
+
 class WeighSerializer(serializers.Serializer[object]):
     """How much a kind of finding weighs in a move."""
 

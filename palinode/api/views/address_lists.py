@@ -36,12 +36,20 @@ class AddressListsView(APIView):
         file = given.validated_data["file"]
         try:
             outcome = imports.import_list(
-                move, given.validated_data["side"], file, file.name, request.user, given.validated_data["column"]
+                move,
+                given.validated_data["side"],
+                file,
+                file.name,
+                request.user,
+                given.validated_data["column"],
+                given.validated_data["host"],
             )
         except ListError as error:
             raise ValidationError({"file": str(error)}) from None
         except ColumnError as error:
             raise ValidationError({"column": str(error)}) from None
+        except imports.HostError as error:
+            raise ValidationError({"host": str(error)}) from None
         tally = outcome.tally
         return Response(
             {
@@ -49,6 +57,7 @@ class AddressListsView(APIView):
                 "lines": tally.lines,
                 "listed": tally.named["list"],
                 "logged": tally.named["log"],
+                "visits": tally.visits,
                 "elsewhere": tally.elsewhere,
                 "failed": tally.failed,
                 "unread": tally.unread,

@@ -1,5 +1,6 @@
 """Findings of a comparison: read a page at a time, accepted with a reason, weighed, exported."""
 
+from dataclasses import asdict
 from typing import Any
 
 import numpy as np
@@ -30,6 +31,8 @@ from palinode.api.serializers.finding import (
     MendedSerializer,
     RevokedSerializer,
     RevokeSerializer,
+    RuleLineSerializer,
+    RuleTrialSerializer,
     WeighSerializer,
 )
 from palinode.api.views.checks import ENDINGS, TYPES, items_plain
@@ -37,6 +40,7 @@ from palinode.core.causes.cause_kind import Who
 from palinode.core.checks import registry
 from palinode.core.expected import Expectation, ExpectationError
 from palinode.core.findings import State
+from palinode.core.rule import RuleError
 from palinode.core.to_do import FORMATS
 from palinode.core.weight import Weight
 from palinode.records import decisions, exports, findings
@@ -46,7 +50,7 @@ from palinode.records.models import Comparison, Decision
 from palinode.work.capturing import capture_job
 from palinode.work.capturing.asking import AskingError
 from palinode.work.capturing.recapture import AgainError
-from palinode.work.deciding import cause_recheck, expected_differences, judgement
+from palinode.work.deciding import cause_recheck, expected_differences, judgement, rule_trial
 
 _LIST_TYPES = {
     "txt": "text/plain; charset=utf-8",
@@ -248,6 +252,23 @@ class MendedView(APIView):
         except capture_job.Busy:
             raise Conflict("The destination is being captured already. Wait for it, or stop it.") from None
         return Response({"cause": given.validated_data["cause"], "capture": capture.pk}, status=201)
+
+
+class RuleTrialView(APIView):
+    """A line of the address rule, tried on a comparison."""
+
+    @extend_schema(operation_id="try_line", request=RuleLineSerializer, responses=RuleTrialSerializer)
+    def post(self, request: Request, pk: int) -> Response:
+        """Say how many pages it would plan, and how many it would lead wrong; nothing is kept."""
+        comparison = access.comparison(request, pk)
+        given = RuleLineSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        if comparison.state != Comparison.State.MADE:
+            raise Conflict("The comparison is not made yet.")
+        try:
+            return Response(asdict(rule_trial.of_line(comparison, given.validated_data["line"])))
+        except RuleError as error:
+            raise ValidationError({"line": error.message}) from None
 
 
 class WeighView(APIView):

@@ -95,7 +95,8 @@ _MOST_LOOKS = 12
 
 
 def find(ground: Ground) -> list[Cause]:
-    """Return the causes of all findings, by weight, then in the order in which to mend them, then by number of rows.
+    """Return the causes of all findings, by weight, then in the order in which to mend them, the most visited first,
+    then by number of rows.
 
     A cause weighs what the heaviest of its findings weighs, so that the weights of a move hold for it too.
     """
@@ -110,8 +111,16 @@ def find(ground: Ground) -> list[Cause]:
             found.append(cause)
             free &= ~cause.takes
     weights = ground.findings.weight
-    weighed = [one if one.raised else replace(one, weight=Weight(int(weights[one.takes].min()))) for one in found]
-    return sorted(weighed, key=lambda cause: (cause.weight, cause_kind.step(cause.kind), -cause.pages))
+    visited = np.maximum(ground.ledger.visits, 0)
+    weighed = [
+        replace(
+            one,
+            weight=one.weight if one.raised else Weight(int(weights[one.takes].min())),
+            visits=int(visited[ground.under(one.takes)].sum()),
+        )
+        for one in found
+    ]
+    return sorted(weighed, key=lambda cause: (cause.weight, cause_kind.step(cause.kind), -cause.visits, -cause.pages))
 
 
 class _Proposed:

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from palinode.core import address as addresses
+from palinode.core import rule
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.checks.pages import kinds
 from palinode.core.fates import AddressChange, Redirect
@@ -46,6 +47,7 @@ def beginnings_changed(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
         rows = arrived | gone
         every, missing = int(rows.sum()), int(gone.sum())
         first = int(np.flatnonzero(arrived)[0])
+        line = _line(old, new, ledger.left_address[first])
         left = f"; {number(missing, 'page')} {'is' if missing == 1 else 'are'} gone" if missing else ""
         yield Cause(
             "beginnings_changed",
@@ -53,14 +55,16 @@ def beginnings_changed(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             f"{_said(old, new, ledger.left_address[first])}: {count:,} of {number(every, 'page')} arrived{left}",
             f"{addresses.path(ledger.left_address[first])} is {addresses.path(ledger.right_address[first])} now, "
             "and so it is with the others; the address rule does not say so.",
-            "Set the form of addresses (permalinks) as it was at the source; if it is meant to change, redirect each "
-            "old address to its page for good (301)."
+            "Set the form of addresses (permalinks) as it was at the source; if it is meant to change, "
+            + (f"add the line “{line}” to the address rule, and " if line else "")
+            + "redirect each old address to its page for good (301)."
             + (" Import the pages that are gone." if missing else "")
             + " Then capture again.",
             # A redirect to another page is a fault of its own.
             ground.takes(free, rows & (ledger.redirect != Redirect.ELSEWHERE), *_KINDS, kinds.LOST),
             every,
             {"verdict": "moved"},
+            line=line,
         )
 
 
@@ -75,6 +79,15 @@ def _beginning_with(ledger: Ledger, rows: np.ndarray, old: Segments) -> np.ndarr
         path = patterns.folded(addresses.path(ledger.left_address[row]))
         found[row] = len(path) > len(old) and path[: len(old)] == old
     return found
+
+
+def _line(old: Segments, new: Segments, example: str) -> str:
+    """Return the line of the address rule that says it; empty where none does."""
+    written = patterns.segments(addresses.path(example))[: len(old)]
+    if any("0" in one and not part.isdigit() for one, part in zip(old, written, strict=True)) or "?" in "".join(old):
+        return ""
+    left = "/".join(rule.NUMBER if part.isdigit() else part for part in written)
+    return f"/{left}/ -> /{''.join(f'{part}/' for part in new)}"
 
 
 def _said(old: Segments, new: Segments, example: str) -> str:

@@ -45,6 +45,8 @@ class Cause:
     """Only a capture of all pages shows whether it is mended."""
     instead: str = ""
     """What else it could be, and what would tell the two apart."""
+    visits: int = 0
+    """How often people asked for the pages of its rows at the source, by imported logs."""
 
     @property
     def of_kind(self) -> CauseKind:
@@ -67,6 +69,7 @@ class Cause:
             "raised": self.raised,
             "findings": self.number,
             "rows": self.pages,
+            "visits": self.visits,
             "show": self.show,
             "line": self.line,
             "instead": self.instead,

@@ -1,10 +1,13 @@
 """Lists of addresses that a person imports: one a line, any CSV, access logs (common and combined format)."""
 
+import calendar
 import csv
 import re
 from collections import Counter
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
+from functools import lru_cache
+from typing import NamedTuple
 
 from palinode.core import address as addresses
 from palinode.core.discovery import Discovery
@@ -12,9 +15,23 @@ from palinode.core.scope import Scope
 
 LINE_LIMIT = 20_000
 """Characters of a line; what is longer is no line of a list."""
-_REQUEST = re.compile(r'^\S+ \S+ .{0,200}?\[[^\]]{1,60}\] "(?:GET|HEAD) (\S+)(?: HTTP/[\d.]+)?" (\d{3}) ')
+_REQUEST = re.compile(r'^\S+ \S+ .{0,200}?\[([^\]]{1,60})\] "(GET|HEAD) (\S+)(?: HTTP/[\d.]+)?" (\d{3}) ')
 _OTHER_REQUEST = re.compile(r'^\S+ \S+ .{0,200}?\[[^\]]{1,60}\] "')
+_DAY = re.compile(r"(\d{2})/([A-Z][a-z]{2})/(\d{4}):")
+_MONTHS = {name: number for number, name in enumerate(calendar.month_abbr) if name}
+_MACHINE = re.compile(r"bot\b|crawl|spider|monitor|palinode|curl/|wget/|python-|preview", re.IGNORECASE)
+"""What programs call themselves that nobody sits before."""
 _EXAMPLES = 5
+
+
+class Named(NamedTuple):
+    """An address that a line names."""
+
+    address: str
+    known: Discovery
+    """The way that it became known."""
+    day: int | None = None
+    """On which a person visited it, as 20261112; None where the line tells of no visit."""
 
 
 @dataclass
@@ -28,6 +45,8 @@ class Tally:
     """Requests of a log that were not answered with a page or a redirect."""
     unread: int = 0
     """Lines without an address."""
+    visits: int = 0
+    """Requests of a log that were visits: answered, and not made by a program that says so."""
     examples: list[str] = field(default_factory=list)
     """The first of them, with their numbers."""
     named: Counter[str] = field(default_factory=Counter)
@@ -40,8 +59,8 @@ class ColumnError(ValueError):
 
 def read(
     lines: Iterable[str], scope: Scope, tally: Tally, headed: bool = True, column: str = "", base: str = ""
-) -> Iterator[tuple[str, Discovery]]:
-    """Yield the addresses of a side that a list names, with the way each became known; count the rest in ``tally``.
+) -> Iterator[Named]:
+    """Yield the addresses of a side that a list names; count the rest in ``tally``.
 
     A line is a request of an access log, or its first cell that looks like an address counts; commas,
     semicolons and tabs divide cells. A first line without an address is a heading, if the list is ``headed``.
@@ -51,6 +70,7 @@ def read(
     base = base or scope.bases[0]
     at: int | None = None
     known: Discovery | None
+    day: int | None = None
     for line in lines:
         tally.lines += 1
         text = line.strip().lstrip("\ufeff")
@@ -63,7 +83,7 @@ def read(
                     continue
             known, written = Discovery.LIST, _of_column(text, at, scope)
         else:
-            known, written = _written(text, tally)
+            known, written, day = _written(text, tally)
         if known is None:
             continue
         address = addresses.normal(written, base) if written else None
@@ -76,20 +96,40 @@ def read(
             tally.elsewhere += 1
         else:
             tally.named["log" if known == Discovery.LOG else "list"] += 1
-            yield address, known
+            tally.visits += day is not None
+            yield Named(address, known, day)
 
 
-def _written(text: str, tally: Tally) -> tuple[Discovery | None, str]:
-    """Return the way and the address of a line as written, empty for none; no way for a request that says nothing."""
+def _written(text: str, tally: Tally) -> tuple[Discovery | None, str, int | None]:
+    """Return the way and the address of a line as written, and the day of a visit.
+
+    The address is empty for none; a request that says nothing has no way.
+    """
     if request := _REQUEST.match(text):
-        if not request[2].startswith(("2", "3")):
+        when, method, address, status = request.groups()
+        if not status.startswith(("2", "3")):
             tally.failed += 1
-            return None, ""
-        return Discovery.LOG, request[1]
+            return None, "", None
+        is_visit = method == "GET" and not _MACHINE.search(_agent(text[request.end() :]))
+        return Discovery.LOG, address, _day(when[:12]) if is_visit else None
     if _OTHER_REQUEST.match(text):
         tally.failed += 1
-        return None, ""
-    return Discovery.LIST, _cell(text[:LINE_LIMIT])
+        return None, "", None
+    return Discovery.LIST, _cell(text[:LINE_LIMIT]), None
+
+
+def _agent(rest: str) -> str:
+    """Return what a client calls itself, from the end of a line in the combined format; empty in the common one."""
+    return rest.rsplit('"', 2)[1] if rest.endswith('"') and rest.count('"') >= 4 else ""
+
+
+@lru_cache(maxsize=1_000)
+def _day(when: str) -> int | None:
+    """Return the day of a moment as logs write it (``12/Nov/2026:``) as 20261112; None for what is none."""
+    match = _DAY.match(when)
+    if not match or match[2] not in _MONTHS:
+        return None
+    return int(match[3]) * 10_000 + _MONTHS[match[2]] * 100 + int(match[1])
 
 
 def _column(first: str, column: str) -> int:

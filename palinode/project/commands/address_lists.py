@@ -24,6 +24,7 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     addresses.add_argument(
         "--column", default="", help="heading or number of the column of a CSV that holds the addresses"
     )
+    addresses.add_argument("--host", default="", help="of a log: the host that wrote it, if not the main one")
     addresses.set_defaults(run=_addresses)
 
     capture = commands.add_parser("import", help="make a capture of a WARC file, a ZIP archive or a folder of pages")
@@ -44,15 +45,17 @@ def _addresses(options: argparse.Namespace) -> int:
         with open(options.file, "rb") as file:
             move = move_named(options.move)
             outcome = address_lists.import_list(
-                move, options.side, file, options.file, owner(move), options.column, float("inf")
+                move, options.side, file, options.file, owner(move), options.column, options.host, float("inf")
             )
-    except (OSError, ListError, ColumnError) as error:
+    except (OSError, ListError, ColumnError, address_lists.HostError) as error:
         raise Refused(str(error)) from None
     tally = outcome.tally
     told = number(tally.named.total(), "line that names", "lines that name")
     print(f"{sentence(number(outcome.new, 'new address', 'new addresses'))}, from {told} this side.")
     print(f"Left out: {tally.elsewhere:,} of other sites, {tally.failed:,} requests that got no page, "
           f"{tally.unread:,} lines without an address.")  # fmt: skip
+    if tally.visits:
+        print(f"{sentence(number(tally.visits, 'visit'))} counted.")
     for example in tally.examples:
         print(f"  {example}")
     return 0

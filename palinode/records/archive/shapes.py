@@ -138,6 +138,7 @@ _CAUSE = _record(
     {
         "show": {"type": "object", "additionalProperties": _TEXT, "maxProperties": 10},
         "number": _COUNT,
+        "visits": _COUNT,
         "certainty": _one_of(one.word for one in Certainty),
         "who": _one_of(one.value for one in Who),
     },

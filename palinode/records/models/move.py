@@ -160,3 +160,7 @@ class ImportedAddress(models.Model):
     ident = models.BigIntegerField()
     known = models.SmallIntegerField()
     """Bits of core/discovery.py: in a list, in an access log."""
+    visits = models.BigIntegerField(default=0, db_default=0)
+    """How often people asked for it, by the logs imported."""
+    last_visit = models.IntegerField(default=0, db_default=0)
+    """Day on which it was asked for last, as 20261112; 0 for never."""

@@ -192,7 +192,7 @@ def _counters(capture: Capture) -> dict[str, int]:
 def _listed(text: str, scope: Scope) -> Iterator[str]:
     tally = address_list.Tally()
     found: dict[str, None] = {}
-    for address, _ in address_list.read(text.splitlines(), scope, tally, headed=False):
+    for address, _, _ in address_list.read(text.splitlines(), scope, tally, headed=False):
         found[address] = None
         if len(found) > _LISTED:
             raise AgainError("addresses", f"More than {_LISTED:,} addresses. Import the list for the side instead.")

@@ -100,7 +100,7 @@ def run(compared: Compared, shared: Sequence[Finding]) -> tuple[list[Run], list[
         looked = _looked(compared, check, loaded, runs, check_options.of(comparison.move, check))
         if check.name == "pages":
             looked = replace(looked, shared=shared)
-        digest = _digest(comparison, check, looked, loaded.captures(check), runs, decided)
+        digest = _digest(comparison, check, looked, loaded.captures(check), runs, decided, compared.visits.digest)
         runs.append(Run(check, digest, check.judge(looked)))
     return runs, missing
 
@@ -152,10 +152,12 @@ def _digest(
     read: list[list[list[int]]],
     before: Sequence[Run],
     decided: str,
+    visited: str,
 ) -> str:
     """Return the digest of what a check makes its outcome of (SHA-256, hexadecimal).
 
-    ``read`` are the captures that it reads of each side, ``decided`` is a digest of the decisions about them.
+    ``read`` are the captures that it reads of each side, ``decided`` is a digest of the decisions about them, and
+    ``visited`` one of how often pages are visited.
     """
     inputs: dict[str, Any] = {
         "check": [check.name, check.version],
@@ -167,4 +169,5 @@ def _digest(
     }
     if Reads.PAIRS in check.reads:
         inputs["decisions"] = decided
+        inputs["visits"] = visited
     return hashlib.sha256(orjson.dumps(inputs, option=orjson.OPT_SORT_KEYS)).hexdigest()

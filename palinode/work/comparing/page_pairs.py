@@ -12,8 +12,9 @@ from palinode.core.compare import Paired
 from palinode.core.ledger import Ledger
 from palinode.core.pairing.parts import NO_PARTS, Parts
 from palinode.core.rule import Rule
+from palinode.core.visits import Visits
 from palinode.core.volatile import Volatile
-from palinode.records import decisions, sides
+from palinode.records import address_lists, decisions, sides
 from palinode.records.models import Comparison
 from palinode.records.pairing_input import PairingInput
 from palinode.work.capturing import sampling
@@ -33,6 +34,8 @@ class Compared:
     volatile: Volatile
     repeated: Boilerplate
     pieces: Parts
+    visits: Visits
+    """How often the addresses of the left side are visited."""
 
     @property
     def one_side(self) -> bool:
@@ -60,11 +63,12 @@ def find(comparison: Comparison, rule: Rule) -> Compared:
     retired = decisions.retired(comparison.move)
     pairs = compare.differing(paired, left_told, right_told, volatile.fields, repeated.idents)
     told = page_differences.find(comparison, paired, pairs, rule, masks)
-    ledger = compare.judge(paired, pairs, told, right_told, retired)
+    visits = address_lists.visits(comparison.move, comparison.left.which)
+    ledger = compare.judge(paired, pairs, told, right_told, retired, visits)
     pieces = NO_PARTS if one_side else merged_pages.find(texts, paired, [left_told, right_told], ledger)
     ledger = compare.with_parts(ledger, pieces)
     limits = _cut_short(one_side, left.limits, right.limits)
-    return Compared(comparison, paired, ledger, rule, limits, volatile, repeated, pieces)
+    return Compared(comparison, paired, ledger, rule, limits, volatile, repeated, pieces, visits)
 
 
 def _with_found(

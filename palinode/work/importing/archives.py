@@ -33,7 +33,7 @@ from palinode.records.models import Comparison, Decision, FurtherHost, Membershi
 from palinode.work.move_setup import MOST_HOSTS
 from palinode.work.retention import MOST_DAYS
 
-FORMAT = "palinode-move-6"
+FORMAT = "palinode-move-7"
 ENTRIES = 5_000_000
 """Files of an archive at most."""
 _DESCRIPTION = 10_000_000

@@ -600,6 +600,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/comparisons/{id}/rule-trial/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Say how many pages it would plan, and how many it would lead wrong; nothing is kept. */
+        post: operations["try_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/comparisons/{id}/to-do/": {
         parameters: {
             query?: never;
@@ -1328,6 +1345,11 @@ export interface components {
              */
             findings: number;
             rows: number;
+            /**
+             * @description Of its pages at the source, by imported logs.
+             * @default 0
+             */
+            visits: number;
             show: {
                 [key: string]: string;
             };
@@ -1967,6 +1989,11 @@ export interface components {
              * @default
              */
             column: string;
+            /**
+             * @description Of a log: the host of the side that wrote it; the main one without it.
+             * @default
+             */
+            host: string;
         };
         /** @description An archive of a move, exported here or elsewhere. */
         NewArchiveRequest: {
@@ -2042,6 +2069,8 @@ export interface components {
             lines: number;
             listed: number;
             logged: number;
+            /** @description Requests of a log that no program made which says so. */
+            visits: number;
             elsewhere: number;
             failed: number;
             unread: number;
@@ -2167,6 +2196,21 @@ export interface components {
                 [key: string]: number;
             };
             rows: components["schemas"]["Row"][];
+        };
+        /** @description A line for the address rule. */
+        RuleLineRequest: {
+            line: string;
+        };
+        /** @description What a line would do to the pages whose expected address it changes. */
+        RuleTrial: {
+            /** @description Found where it expects them, which the rule does not now. */
+            planned: number;
+            /** @description Found where the rule expects them now. */
+            wrong: number;
+            /** @description Found elsewhere, or nowhere. */
+            open: number;
+            /** @description The first that it leads wrong. */
+            examples: string[];
         };
         /** @description What asking some pages again at the end showed. */
         Sample: {
@@ -3317,6 +3361,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Revoked"];
+                };
+            };
+        };
+    };
+    try_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleLineRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleTrial"];
                 };
             };
         };

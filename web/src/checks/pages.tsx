@@ -1,7 +1,7 @@
 /** Rows of pages: address and title facing address and what differs. */
 import type { Comparison, Row } from "../api/client";
 import { Thread, THREAD_INK, verdictOf } from "../parts/Thread";
-import { within } from "../lib/format";
+import { count, day, within } from "../lib/format";
 import type { Shown } from "./shown";
 
 const NOT_THERE = ["lost", "unknown", "retired"];
@@ -19,12 +19,24 @@ function sharedOf(row: Row): number {
   return number;
 }
 
+/** How often people asked for the page, where logs say. */
+function Visits({ row }: { row: Row }) {
+  const visits = row.numbers.visits ?? 0;
+  if (visits <= 0) return null;
+  return (
+    <span className="text-soft ml-2 text-[13px]" title={`By imported logs; the last ${day(row.numbers.last_visit ?? 0)}`}>
+      {count(visits, "visit")}
+    </span>
+  );
+}
+
 export const PAGES: Shown = {
   left: (row: Row, comparison: Comparison) =>
     row.left ? (
       <span title={`${row.left}${row.left_note ? `\n${row.left_note}` : ""}`}>
         <span className="font-mono text-[14px]">{within(row.left, comparison.left.base)}</span>
         <span className="text-soft ml-2 text-[14px]">{row.left_note}</span>
+        <Visits row={row} />
       </span>
     ) : null,
   mid: (row, check) => {

@@ -24,6 +24,12 @@ export function moment(iso: string): string {
   return `${date.toLocaleDateString("en-GB", { day: "numeric", month: "short" })}${year} ${time}`;
 }
 
+/** A day that is kept as 20261112, as a person says it: 12 Nov 2026. */
+export function day(number: number): string {
+  const date = new Date(Math.floor(number / 10000), (Math.floor(number / 100) % 100) - 1, number % 100);
+  return date.toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
+}
+
 export function duration(seconds: number): string {
   if (seconds < 60) return count(Math.max(1, Math.round(seconds)), "second");
   if (seconds < 3600) return count(Math.round(seconds / 60), "minute");

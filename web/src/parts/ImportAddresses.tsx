@@ -7,7 +7,7 @@ import { Button } from "./Button";
 import { Dialog } from "./Dialog";
 import { Field } from "./Field";
 import { FileField, formOf } from "./FileField";
-import { count } from "../lib/format";
+import { count, host as hostOf } from "../lib/format";
 
 type Side = "source" | "destination";
 
@@ -35,6 +35,13 @@ function useImported(move: number) {
 function AddressesDialog({ move, side, number, open, onClose }: { move: number; side: Side; number: number; open: boolean; onClose: () => void }) {
   const [file, setFile] = useState<File | null>(null);
   const [column, setColumn] = useState("");
+  const [host, setHost] = useState("");
+  const described = useQuery({
+    queryKey: ["move", move],
+    queryFn: () => data(api.GET("/api/moves/{id}/", { params: { path: { id: move } } })),
+    enabled: open,
+  });
+  const further = described.data?.[side].further ?? [];
   const queries = useQueryClient();
   const refresh = () => queries.invalidateQueries({ queryKey: ["imported", move] });
   const upload = useMutation({
@@ -42,8 +49,8 @@ function AddressesDialog({ move, side, number, open, onClose }: { move: number; 
       data(
         api.POST("/api/moves/{id}/address-lists/", {
           params: { path: { id: move } },
-          body: { side, file: "", column },
-          bodySerializer: () => formOf(given, { side, column }),
+          body: { side, file: "", column, host },
+          bodySerializer: () => formOf(given, { side, column, host }),
         }),
       ),
     onSuccess: refresh,
@@ -67,7 +74,7 @@ function AddressesDialog({ move, side, number, open, onClose }: { move: number; 
       >
         <p className="text-soft">
           One address a line, a CSV export of a search engine or of statistics, or an access log; gzip is unpacked. The next capture of the{" "}
-          {side} asks for them, also if nothing links there.
+          {side} asks for them, also if nothing links there{side === "source" ? "; visits that a log tells of say which lost page matters most" : ""}.
         </p>
         <FileField onChange={setFile} />
         <Field
@@ -76,6 +83,19 @@ function AddressesDialog({ move, side, number, open, onClose }: { move: number; 
           onChange={setColumn}
           fault={upload.error instanceof Refused ? upload.error.fields.column : undefined}
         />
+        {further.length ? (
+          <label className="block text-[14px]">
+            <span className="text-soft mb-1 block text-[13px]">Host that wrote the log</span>
+            <select className="bg-leaf border-line rounded-[3px] border px-2 py-1" value={host} onChange={(event) => setHost(event.target.value)}>
+              <option value="">the main one</option>
+              {further.map((one) => (
+                <option key={one.place} value={hostOf(one.base)}>
+                  {hostOf(one.base)}
+                </option>
+              ))}
+            </select>
+          </label>
+        ) : null}
         {said ? (
           <p role="alert" className="text-madder font-semibold break-words">
             {said}
@@ -111,6 +131,7 @@ function Outcome({ outcome }: { outcome: Schemas["Outcome"] }) {
         <b>{count(outcome.new, "address is", "addresses are")} new</b>, of {count(outcome.listed + outcome.logged, "line", "lines")} that name
         this side.
       </p>
+      {outcome.visits ? <p>{count(outcome.visits, "visit")} counted: what is visited most comes first among what is lost.</p> : null}
       {out.length ? <p>Left out: {out.join(", ")}.</p> : null}
       {outcome.examples.map((example) => (
         <p key={example} className="truncate font-mono text-[13px]">

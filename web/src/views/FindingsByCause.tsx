@@ -99,6 +99,7 @@ export function FindingsByCause({ move, comparison }: { move: Move; comparison: 
           <span title={cause.remedy}>
             <b>{count(cause.findings, "finding")}</b>
             <span className="text-soft ml-2 text-[13px]">
+              {cause.visits ? `${count(cause.visits, "visit")} · ` : ""}
               {CERTAINTY[cause.certainty]} · {WHO[cause.who]}
             </span>
             <span className="ml-2 text-[14px]">{cause.remedy}</span>

@@ -1,9 +1,9 @@
 /** Standing: the sentence, what was not looked at, the sections crossing, the causes. */
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 
-import { api, data, type Cause, type Comparison } from "../api/client";
+import { api, data, type Cause, type Comparison, type Schemas } from "../api/client";
 import { Button } from "../parts/Button";
 import { CERTAINTY, WHO, people } from "../parts/causes";
 import { Crossing } from "../parts/Crossing";
@@ -13,7 +13,7 @@ import type { Framed } from "../parts/MoveFrame";
 import { SourceAlone } from "../parts/SourceAlone";
 import { Notice } from "../parts/Notice";
 import { Rounds } from "../parts/Rounds";
-import { count } from "../lib/format";
+import { count, path } from "../lib/format";
 import { sourceAlone } from "../lib/sourceAlone";
 
 const WEIGHTS = [
@@ -168,6 +168,24 @@ function Mended({ comparison, move, place, pages, everywhere, asks }: MendedProp
   );
 }
 
+/** What a line would do to the pages that are compared. */
+function Trial({ planned, wrong, open, examples }: Schemas["RuleTrial"]) {
+  return (
+    <>
+      With it <b>{planned === 1 ? "1 page is" : `${planned.toLocaleString("en")} pages are`} as planned</b>
+      {wrong ? (
+        <>
+          , but <b className="text-madder">{wrong === 1 ? "1 is" : `${wrong.toLocaleString("en")} are`} expected in a wrong place</b>, like{" "}
+          <span className="font-mono text-[13px] break-all">{path(examples[0] ?? "")}</span>
+        </>
+      ) : (
+        ", none wrongly"
+      )}
+      .{open ? ` ${count(open, "page")} it names ${open === 1 ? "was" : "were"} found elsewhere, or nowhere.` : ""}
+    </>
+  );
+}
+
 /** Put a line into the address rule, and compare again with it. */
 function AddLine({ framed, line }: { framed: Framed; line: string }) {
   const { move } = framed;
@@ -181,9 +199,17 @@ function AddLine({ framed, line }: { framed: Framed; line: string }) {
         queries.invalidateQueries({ queryKey: ["comparisons", move.id] }),
       ]),
   });
+  const comparison = framed.comparison?.id ?? 0;
+  const trial = useQuery({
+    queryKey: ["rule trial", comparison, line],
+    queryFn: () => data(api.POST("/api/comparisons/{id}/rule-trial/", { params: { path: { id: comparison } }, body: { line } })),
+    staleTime: Infinity,
+    retry: false,
+  });
   return (
     <>
       <p className="font-mono break-all">{line}</p>
+      <p role="status">{trial.data ? <Trial {...trial.data} /> : trial.error ? trial.error.message : "Trying it …"}</p>
       <Button disabled={add.isPending || add.isSuccess} onClick={() => add.mutate()}>
         Add this line to the rule
       </Button>
@@ -224,6 +250,7 @@ function CauseLine({ cause, place, framed }: { cause: Cause; place: number; fram
             ·{" "}
           </>
         ) : null}
+        {cause.visits ? `${count(cause.visits, "visit")} to its pages · ` : null}
         <button
           type="button"
           aria-expanded={open}

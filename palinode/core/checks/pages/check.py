@@ -44,6 +44,8 @@ def rows(ledger: Ledger) -> Rows:
             "address_change": ledger.address_change.astype(np.uint8),
             "redirect": ledger.redirect.astype(np.uint8),
             "asked": ledger.asked.astype(np.uint8),
+            "visits": ledger.visits.astype(np.int64),
+            "last_visit": ledger.last_visit.astype(np.int32),
             "template": ledger.template.astype(np.int16),
         },
     )
@@ -57,7 +59,7 @@ def judge(looked: Looked) -> Outcome:
 
 CHECK = Check(
     name="pages",
-    version=3,
+    version=4,
     title="Pages",
     view="pages",
     reads=(Reads.PAIRS,),
@@ -71,11 +73,13 @@ CHECK = Check(
         Column("detail", "What differs", Cell.RIGHT_NOTE),
         Column("source_status", "Status at the source", Cell.NUMBER),
         Column("destination_status", "Status at the destination", Cell.NUMBER),
+        Column("visits", "Visits, by imported logs", Cell.NUMBER),
+        Column("last_visit", "Day of the last visit", Cell.NUMBER),
         Column("source_title", "Title", Cell.LEFT_NOTE),
         Column("section", "Section", Cell.GROUP),
     ),
     groups_label="Section",
-    shown=("content_change", "shared_change", "source_status", "destination_status"),
+    shown=("content_change", "shared_change", "source_status", "destination_status", "visits", "last_visit"),
     filters=("template",),
     judge=judge,
 )
