@@ -6,14 +6,16 @@ import struct
 import time
 import zipfile
 import zlib
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from datetime import UTC, datetime
 from email.utils import format_datetime
 from pathlib import PurePosixPath
+from types import MappingProxyType
 from typing import BinaryIO
 from urllib.parse import quote
 
 from palinode.core import address as addresses
+from palinode.core import page
 from palinode.gather import zip_directory
 from palinode.gather.exchange import BODY_LIMIT, Exchange
 
@@ -38,12 +40,31 @@ class ArchiveError(ValueError):
     """An archive cannot be read, or must not be; the message is for a person and names the entry."""
 
 
-def exchanges(file: BinaryIO, base: str) -> Iterator[Exchange]:
+def exchanges(file: BinaryIO, base: str, types: Mapping[str, str] = MappingProxyType({})) -> Iterator[Exchange]:
     """Yield the files of an archive as answers below ``base``; a folder's index page is the folder's address.
 
-    Folders that hold everything are left off, as is one with the side's host for a name. Raises ArchiveError
-    for what is broken, too large, or would lie outside.
+    Folders that hold everything are left off, as is one with the side's host for a name. ``types`` are what their host
+    calls some of them. Raises ArchiveError for what is broken, too large, or would lie outside.
     """
+    for archive, entry, path in _entries(file, base):
+        yield _exchange(archive, entry, base, path, types)
+
+
+def pages_by_name(file: BinaryIO, base: str) -> list[str]:
+    """Return the addresses of an archive's files that are pages by their names, and not HTML: scripts, samples, notes.
+
+    Raises ArchiveError.
+    """
+    found = []
+    for _, _, path in _entries(file, base):
+        media = _media_type(path)
+        if page.is_page(200, media) and media.startswith("text/") and not page.is_html(media):
+            found.append(_address(base, path))
+    return found
+
+
+def _entries(file: BinaryIO, base: str) -> Iterator[tuple[zipfile.ZipFile, zipfile.ZipInfo, str]]:
+    """Yield the files of an archive with their paths on the site."""
     try:
         with zip_directory.opened(file, ENTRIES) as archive:
             entries = [one for one in archive.infolist() if not one.is_dir()]
@@ -52,7 +73,7 @@ def exchanges(file: BinaryIO, base: str) -> Iterator[Exchange]:
             for entry in entries:
                 path = entry.filename[len(root) :]
                 if entry.filename.startswith(root) and not _is_hidden(path):
-                    yield _exchange(archive, entry, base, path)
+                    yield archive, entry, path
     except ArchiveError:
         raise
     except zip_directory.TooMany as error:
@@ -94,14 +115,24 @@ def _is_hidden(path: str) -> bool:
     return any(part.startswith(".") or part == "__MACOSX" for part in path.split("/"))
 
 
-def _exchange(archive: zipfile.ZipFile, entry: zipfile.ZipInfo, base: str, path: str) -> Exchange:
+def _media_type(path: str) -> str:
+    return mimetypes.guess_type(path.rpartition("/")[2])[0] or "application/octet-stream"
+
+
+def _address(base: str, path: str) -> str:
     folder, _, name = path.rpartition("/")
     shown = f"{folder}/" if folder and name in _INDEX else "" if name in _INDEX else path
-    address = addresses.normal(quote(shown, safe="/%"), base.rstrip("/") + "/") or base
+    return addresses.normal(quote(shown, safe="/%"), base.rstrip("/") + "/") or base
+
+
+def _exchange(
+    archive: zipfile.ZipFile, entry: zipfile.ZipInfo, base: str, path: str, types: Mapping[str, str]
+) -> Exchange:
+    address = _address(base, path)
     with archive.open(entry) as opened:
         # Read within the bound, whatever size the archive states.
         body = opened.read(BODY_LIMIT + 1)
-    media = mimetypes.guess_type(name)[0] or "application/octet-stream"
+    media = types.get(address) or _media_type(path)
     modified = datetime(*entry.date_time, tzinfo=UTC) if entry.date_time[0] > 1980 else None
     headers = {"content-type": media}
     if modified:

@@ -19,6 +19,7 @@ from palinode.work.importing import import_job
 from palinode.work.importing.import_job import ImportRefused
 from tests.gather.test_warc import exchange
 from tests.rows import counts
+from tests.site import Answer as Served
 from tests.site import page
 from tests.work.base import MoveTestCase
 
@@ -126,6 +127,39 @@ class ImportingTest(MoveTestCase):
         capture = imported.capture
         self.assertEqual((imported.kind, capture.pages, capture.files), ("pages", 2, 1), imported.said)
         self.assertEqual(set(self.inventory(capture)), {"/", "/a.html", "/i.png"})
+
+    def samples(self) -> bytes:
+        file = io.BytesIO()
+        with zipfile.ZipFile(file, "w") as archive:
+            archive.writestr("old.example/index.html", html("Home", "notes.txt"))
+            for name in ("build.py", "notes.txt", "gone.txt"):
+                archive.writestr(f"old.example/{name}", "a few words of text")
+        return file.getvalue()
+
+    def test_what_only_its_name_makes_a_page_is_what_its_host_calls_it(self):
+        self.old.find = {
+            "/build.py": Served("x", headers={"Content-Type": "application/octet-stream"}),
+            "/notes.txt": Served("x", headers={"Content-Type": "text/plain; charset=utf-8"}),
+        }.get
+        capture = self.order(self.samples(), "copy.zip").capture
+        self.assertEqual((capture.pages, capture.files), (3, 1), "home, notes.txt, and gone.txt by its name")
+        self.assertEqual(sorted(self.old.asked), ["/build.py", "/gone.txt", "/notes.txt", "/robots.txt"])
+        self.assertFalse(self.inventory(capture)["/build.py"][2])
+        read_again.read_again(capture)
+        self.assertFalse(self.inventory(capture)["/build.py"][2], "it stays so")
+
+    def test_what_a_capture_has_of_it_is_not_asked_again(self):
+        types = {"/build.py": "application/x-sh", "/notes.txt": "text/plain", "/gone.txt": "application/zip"}
+        pages = {"/": page("Home", *types)}
+        self.old.find = (pages | {path: Served("x", headers={"Content-Type": one}) for path, one in types.items()}).get
+        self.capture(self.subject, "source")
+        asked = len(self.old.asked)
+        capture = self.order(self.samples(), "copy.zip").capture
+        self.assertEqual((capture.pages, len(self.old.asked) - asked), (2, 0))
+
+    def test_a_host_that_is_gone_leaves_the_name_to_speak(self):
+        self.allow()
+        self.assertEqual(self.order(self.samples(), "copy.zip").capture.pages, 4)
 
     def test_what_cannot_be_read_leaves_nothing(self):
         good = warc(*PAGES)

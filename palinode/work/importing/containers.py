@@ -1,6 +1,6 @@
 """Files that become captures, read into exchanges. Run in reading processes, without models: see work/readers.py."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from datetime import datetime
 from time import time
 from typing import NamedTuple
@@ -24,11 +24,17 @@ class Item(NamedTuple):
     """The digest of its body; None for a revisit, whose body was stored with another answer."""
 
 
-def archive(move: int, stored: str, base: str) -> Iterator[Item]:
-    """Yield the pages of an archive. Raises ArchiveError."""
+def archive(move: int, stored: str, base: str, types: Mapping[str, str]) -> Iterator[Item]:
+    """Yield the pages of an archive, some of which have ``types`` by their host. Raises ArchiveError."""
     with Folder(move).open(stored) as file:
-        for exchange in pages.exchanges(file, base):
+        for exchange in pages.exchanges(file, base, types):
             yield Item(exchange)
+
+
+def pages_by_name(move: int, stored: str, base: str) -> list[str]:
+    """Return the addresses of an archive's files that only their names make pages. Raises ArchiveError."""
+    with Folder(move).open(stored) as file:
+        return pages.pages_by_name(file, base)
 
 
 def warc(move: int, stored: str, base: str) -> Iterator[Item]:

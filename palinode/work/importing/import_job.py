@@ -35,7 +35,8 @@ from palinode.work import evidence, job_queue, readers, side_access
 from palinode.work.capturing import capture_end, extraction, sealing
 from palinode.work.capturing.extraction import Follows
 from palinode.work.capturing.policy import Policy
-from palinode.work.importing import containers
+from palinode.work.importing import containers, media_types
+from palinode.work.importing.containers import Item
 from palinode.work.readers import Readers, Unreadable
 
 IMPORT = "import_capture"
@@ -271,11 +272,19 @@ class _Taking:
         return evidence.body(self.site.move, blake)
 
 
+def _items(imported: Import, base: str, own: Readers) -> Iterator[Item]:
+    """Yield the answers that a file holds; what only its name makes a page is what its host calls it, if it says so."""
+    held = (imported.move_id, imported.stored, base)
+    if imported.kind != Import.Kind.PAGES:
+        return readers.stream(None, containers.warc, *held)
+    asked = own.run(containers.pages_by_name, *held)
+    return readers.stream(None, containers.archive, *held, media_types.of(imported.move, imported.which, asked, own))
+
+
 def _take(imported: Import, base: str, taking: _Taking) -> None:
     """Take all that a file holds; a revisit has the body of the answer that it names."""
-    kind = containers.archive if imported.kind == Import.Kind.PAGES else containers.warc
     bodies: dict[str, bytes] = {}
-    for exchange, payload, digest in readers.stream(None, kind, imported.move_id, imported.stored, base):
+    for exchange, payload, digest in _items(imported, base, taking.readers):
         disk.mind()
         if digest is not None:
             bodies[payload] = digest

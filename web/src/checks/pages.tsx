@@ -24,7 +24,7 @@ function Visits({ row }: { row: Row }) {
   const visits = row.numbers.visits ?? 0;
   if (visits <= 0) return null;
   return (
-    <span className="text-soft ml-2 text-[13px]" title={`By imported logs; the last ${day(row.numbers.last_visit ?? 0)}`}>
+    <span className="ml-2 text-[13px]" title={`By imported logs; the last ${day(row.numbers.last_visit ?? 0)}`}>
       {count(visits, "visit")}
     </span>
   );
@@ -35,8 +35,8 @@ export const PAGES: Shown = {
     row.left ? (
       <span title={`${row.left}${row.left_note ? `\n${row.left_note}` : ""}`}>
         <span className="font-mono text-[14px]">{within(row.left, comparison.left.base)}</span>
-        <span className="text-soft ml-2 text-[14px]">{row.left_note}</span>
         <Visits row={row} />
+        <span className="text-soft ml-2 text-[14px]">{row.left_note}</span>
       </span>
     ) : null,
   mid: (row, check) => {
