@@ -2,7 +2,7 @@
 
 import random
 from calendar import month_name
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from urllib.parse import quote
 
@@ -61,9 +61,13 @@ class Page:
     """An aside inside its content."""
     shared: bool = False
     """A link shares it, with its own address inside another one."""
+    secure: bool = False
+    """Its links name their host by https, though the site is one of http."""
+    listed: list[str] = field(default_factory=list)
+    """Paths of the pages that it lists."""
 
-    def html(self, host: str, footer: str) -> str:
-        """Return its markup on a host."""
+    def html(self, host: str, footer: str, plain: bool = False) -> str:
+        """Return its markup on a host; ``plain`` in a theme of boxes that say nothing, with a notice."""
         head = f"<title>{self.title} – Quillhaven Tide Mill</title>"
         if self.description:
             head += f'<meta name="description" content="{self.description}">'
@@ -74,15 +78,23 @@ class Page:
         day, month, year = self.date
         date = f"{year}-{month:02}-{day:02}" if self.iso else f"{day} {month_name[month]} {year}"
         text = f"<p>Written on {date} by the miller.</p>" + "".join(f"<p>{one}</p>" for one in self.paragraphs)
-        to = OLD if self.back else host
+        to = OLD if self.back else host.replace("http:", "https:") if self.secure else host
         text += "".join(f'<p><a href="{to}{link}">see also</a></p>' for link in self.links)
         text += "".join(f'<img src="{host}/media/{image}.jpg" alt="{image}">' for image in self.images)
+        text += "".join(f'<div><a href="{host}{path}">{path.rpartition("/")[2]}</a></div>' for path in self.listed)
         if self.form:
             text += f'<form action="{host}/ask" method="post"><input name="{self.form}"></form>'
         if self.note:
             text += f"<aside><p>{self.note}</p></aside>"
         if self.shared:
             text += f'<p><a href="https://share.example/?u={quote(host + self.path, safe="")}">share</a></p>'
+        if plain:
+            return (
+                f'<!doctype html><html lang="{self.language}"><head>{head}</head><body><div class="b1">'
+                f'<div class="b2">The mill is closed in January.</div><div class="b3"><a href="{host}/">Home</a> '
+                f'<a href="{host}/journal/">Journal</a> <a href="{host}/tickets">Tickets</a></div>'
+                f'<div class="b4"><h1>{self.title}</h1>{text}</div><div class="b5">{footer}</div></div></body></html>'
+            )
         body = f' class="page postid-{self.number}"' if self.number else ""
         return (
             f'<!doctype html><html lang="{self.language}"><head>{head}</head><body{body}>'
@@ -125,8 +137,8 @@ class _Writer:
         return " ".join(self.draw.choice(self.words) if self.draw.random() < share else word for word in words)
 
 
-def collection(pages: int = 3_000, seed: int = 5) -> Collection:
-    """Make the two sites: two thirds unchanged, the others changed in one of KINDS each."""
+def collection(pages: int = 3_000, seed: int = 5, theme: bool = False) -> Collection:
+    """Make the two sites: two thirds unchanged, the others changed in one of KINDS each; with another ``theme``."""
     writer = _Writer(seed)
     draw = writer.draw
     left = _source(writer, pages)
@@ -137,15 +149,19 @@ def collection(pages: int = 3_000, seed: int = 5) -> Collection:
     """Right paths of pages that are unchanged."""
     twins: dict[str, Page] = {}
     for page in left:
-        kind = draw.choice(names) if draw.random() < 1 / 3 and page.path != "/" else "unchanged"
+        kind = _fixed(page) or (draw.choice(names) if draw.random() < 1 / 3 and page.path != "/" else "unchanged")
         copy = Page(**{**vars(page), "paragraphs": list(page.paragraphs), "images": list(page.images)})
         copy.links = list(page.links)
-        if kind == "unchanged":
+        if kind in ("unchanged", "list"):
             changed: Page | None = copy
+        elif kind in FIXED:
+            changed = FIXED[kind](writer, copy)
         else:
             changed = KINDS[kind](writer, copy)
         if changed is None:
             truth[page.path] = (kind, "")
+            if kind == "front page":
+                right[page.path] = _FRONT
             continue
         if kind.startswith("redirected"):
             right[page.path] = (301 if kind == "redirected" else 302, changed.path)
@@ -162,6 +178,14 @@ def collection(pages: int = 3_000, seed: int = 5) -> Collection:
                 twin = page.path + draw.choice(["?print=1", "/index.html", "/"])
                 twins[twin] = page
                 truth[twin] = ("twin", changed.path)
+                if "?" not in page.path and draw.random() < 0.3:
+                    # Two parameters, in either order.
+                    for order in ("?size=large&colour=oak", "?colour=oak&size=large"):
+                        twins[page.path + order] = page
+                        truth[page.path + order] = ("twin", changed.path)
+            elif draw.random() < 0.03 and page.links:
+                page.secure = True
+                truth[page.path] = ("twin scheme", changed.path)
     new = set()
     for number in range(pages // 30):
         page = _page(writer, f"/journal/fresh-{number}-{writer.words[number]}")
@@ -174,9 +198,14 @@ def collection(pages: int = 3_000, seed: int = 5) -> Collection:
         if isinstance(one, Page):
             # A destination's links lead to where its pages are now.
             one.links = [moved.get(link, link) for link in one.links]
+            one.listed = [moved.get(link, link) for link in one.listed if truth[link][1]]
             if one.canonical:
                 one.canonical = one.canonical if one.canonical != "=" else path
-            written[path] = one.html(NEW, footer)
+            written[path] = one.html(NEW, footer, theme)
+        elif one == _FRONT:
+            front = right["/"]
+            assert isinstance(front, Page)
+            written[path] = front.html(NEW, footer, theme)
         else:
             written[path] = one
     images = {f"/media/{image}.jpg": (image, image) for page in left for image in page.images}
@@ -187,6 +216,45 @@ def collection(pages: int = 3_000, seed: int = 5) -> Collection:
     both = {page.path: page.html(OLD, footer) for page in left}
     both |= {path: page.html(OLD, footer) for path, page in twins.items()}
     return Collection(both, written, truth, new, images)
+
+
+_FRONT = (200, "/")
+"""Where the destination answers with its front page."""
+
+
+def _fixed(page: Page) -> str:
+    """Return what becomes of all pages like this one; empty where it is drawn."""
+    parts = page.path.split("/")
+    if parts[1].isdigit():
+        return "permalink" if len(parts) == 4 else "image page"
+    if page.path.startswith("/?p="):
+        return "clean path"
+    return "list" if page.listed else ""
+
+
+def _without_date(writer: _Writer, page: Page) -> Page:
+    """The date went out of its path; it redirects from there."""
+    page.path = page.canonical = "/" + "/".join(page.path.split("/")[3:])
+    return page
+
+
+def _clean(writer: _Writer, page: Page) -> Page:
+    """It had a number for an address, and has its title in it now."""
+    page.path = page.canonical = f"/journal/{page.title.lower().replace(' ', '-')}"
+    return page
+
+
+def _dated(writer: _Writer, number: int) -> Iterator[Page]:
+    """Yield a post below its date, and some pages of its images, which say next to nothing."""
+    draw = writer.draw
+    title = writer.title()
+    post = _page(
+        writer, f"/{draw.randint(2014, 2019)}/{draw.randint(1, 12):02}/{title.lower().replace(' ', '-')}", title
+    )
+    yield post
+    for _ in range(draw.randint(0, 2)):
+        name = f"{writer.words[draw.randrange(600)]}-{draw.randrange(100)}"
+        yield Page(f"{post.path}/{name}", name.replace("-", " "), [writer.text(3)], date=post.date)
 
 
 def _source(writer: _Writer, pages: int) -> list[Page]:
@@ -204,6 +272,15 @@ def _source(writer: _Writer, pages: int) -> list[Page]:
         if section == "/people" and draw.random() < 0.5:
             page.paragraphs = [writer.text(draw.randint(4, 15))]
         found[page.path] = page
+    for number in range(pages // 40):
+        found |= {page.path: page for page in _dated(writer, number)}
+        numbered = _page(writer, f"/?p={2_000 + number}")
+        numbered.number = 2_000 + number
+        found[numbered.path] = numbered
+    posts = [path for path in found if path.startswith("/journal/")]
+    for number in range(1, len(posts) // 10 + 1):
+        path = f"/journal/page/{number}"
+        found[path] = Page(path, f"Journal, page {number}", [], listed=posts[10 * number - 10 : 10 * number])
     every = list(found.values())
     for page in every:
         page.links = [draw.choice(every).path for _ in range(draw.randint(0, 4))]
@@ -350,6 +427,11 @@ def _back(writer: _Writer, page: Page) -> Page:
     return page
 
 
+def _front(writer: _Writer, page: Page) -> None:
+    """The front page answers in its place."""
+    return None
+
+
 def _lost(writer: _Writer, page: Page) -> None:
     """It is not at the destination."""
     return None
@@ -357,6 +439,7 @@ def _lost(writer: _Writer, page: Page) -> None:
 
 KINDS: dict[str, Callable[[_Writer, Page], Page | None]] = {
     "lost": _lost,
+    "front page": _front,
     "other section": _other_section,
     "other name": _other_name,
     "rewritten": _rewritten,
@@ -380,8 +463,19 @@ KINDS: dict[str, Callable[[_Writer, Page], Page | None]] = {
     "leads back": _back,
 }
 """Kind of change to what makes it."""
+FIXED: dict[str, Callable[[_Writer, Page], Page]] = {
+    "permalink": _without_date,
+    "image page": _without_date,
+    "clean path": _clean,
+}
+"""The same, of what becomes of all pages of a sort."""
+LOST = frozenset({"lost", "front page"})
+LISTS = frozenset({"list"})
+"""They stay what they are, and say what their posts became."""
+SAME = frozenset({"unchanged", "twin scheme"})
 MOVED = frozenset(
     {
+        *FIXED,
         "other section",
         "other name",
         "rewritten",
@@ -393,7 +487,7 @@ MOVED = frozenset(
         "twin",
     }
 )
-ALTERED = frozenset(KINDS) - MOVED - {"lost"}
+ALTERED = frozenset(KINDS) - MOVED - LOST
 CAUSES = {
     "lost": {"pages_lost"},
     "other section": {"redirects_missing"},
@@ -404,6 +498,10 @@ CAUSES = {
     "redirected, 302": {"redirects_temporary"},
     "wrong redirect": {"redirects_wrong"},
     "twin": {"redirects_missing", "slash_policy"},
+    "permalink": {"beginnings_changed"},
+    "image page": {"beginnings_changed"},
+    "clean path": {"redirects_missing"},
+    "front page": {"all_to_home"},
     "noindex": {"shut_out"},
     "characters": {"characters_damaged"},
     "cut short": {"pages_cut"},

@@ -19,7 +19,7 @@ from palinode.core.recognition import ORDINARY, Recognised, recognise
 from palinode.core.recognition.look import Look
 from palinode.core.resolver import Resolver
 
-VERSION = 7
+VERSION = 8
 """Raised whenever the same answer would give other facts."""
 
 MARKUP_LIMIT = 5_000_000

@@ -111,12 +111,20 @@ class GatherTest(unittest.TestCase):
         self.assertFalse(found.signs[40:].any())
 
     def test_few_are_all_read_and_of_many_some_evenly_first(self):
-        self.assertEqual(sorted(difference_signs.chosen(np.arange(7)).tolist()), list(range(7)))
+        self.assertEqual(sorted(difference_signs.chosen(np.arange(7), np.zeros(7, bool)).tolist()), list(range(7)))
         rows = 10 * difference_signs.MOST_READ
-        many = difference_signs.chosen(np.arange(rows))
+        many = difference_signs.chosen(np.arange(rows), np.zeros(rows, bool))
         self.assertEqual((len(set(many.tolist())), many.min(), many.max()), (difference_signs.MOST_READ, 0, rows - 1))
         first = many[: difference_signs.FIRST_READ]
         self.assertLess(np.diff(np.sort(first)).max(), 2 * rows / difference_signs.FIRST_READ)
+
+    def test_what_differs_as_no_other_does_is_read_before_what_many_differ_in(self):
+        rows = 2 * difference_signs.MOST_READ
+        own = np.arange(rows) % 50 == 7
+        found = difference_signs.chosen(np.arange(rows), own)
+        self.assertEqual(len(found), difference_signs.MOST_READ)
+        self.assertTrue(np.isin(np.flatnonzero(own), found).all())
+        self.assertEqual(len(difference_signs.chosen(np.arange(rows), np.ones(rows, bool))), len(found))
 
     def test_reading_ends_where_all_that_differ_alike_show_the_same(self):
         changed = np.array([1] * 100 + [2] * 100)

@@ -88,8 +88,14 @@ class FactsTest(unittest.TestCase):
         self.assertEqual(facts.words, 11)
 
     def test_without_main_all_but_the_template_is_main(self):
-        facts = read("<body><nav>Menu</nav><div><p>One</p>Two<br>three</div><aside>Ad</aside></body>")
+        facts = read("<body><nav>Menu</nav><div><p>One</p>Two<br>three</div><footer>Imprint</footer></body>")
         self.assertEqual([b.text for b in facts.blocks if b.main], ["One", "Two", "three"])
+
+    def test_an_aside_is_a_note_of_the_text_unless_main_content_stands_apart(self):
+        for around, is_main in (("<div>{}</div>", True), ("<main>One</main>{}", False), ("<main>{}</main>", True)):
+            for note in ("<aside>Note</aside>", "<div role=complementary>Note</div>"):
+                blocks = read(f"<body>{around.format(note)}</body>").blocks
+                self.assertEqual([one.main for one in blocks if one.text == "Note"], [is_main], around)
 
     def test_headers_count(self):
         facts = read("<title>x</title>", x_robots_tag="noindex, nofollow", link='</c>; rel="canonical"')

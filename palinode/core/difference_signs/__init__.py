@@ -71,13 +71,26 @@ class RowSigns:
         return found
 
 
-def chosen(rows: np.ndarray) -> np.ndarray:
-    """Return those of some rows whose pairs are read, at most MOST_READ: FIRST_READ evenly, then the others."""
+def chosen(rows: np.ndarray, own: np.ndarray) -> np.ndarray:
+    """Return those of some rows whose pairs are read, at most MOST_READ: FIRST_READ evenly, then the others.
+
+    Where there are more, those that differ as no others do (``own``, bool, a row each) go before those that do not.
+    """
     if len(rows) > MOST_READ:
-        rows = rows[np.linspace(0, len(rows) - 1, MOST_READ).astype(np.int64)]
+        alone, others = rows[own], rows[~own]
+        rows = np.sort(np.concatenate([alone, _evenly(others, MOST_READ - min(MOST_READ, len(alone)))]))
+        rows = _evenly(rows, MOST_READ)
     first = np.zeros(len(rows), bool)
     first[np.linspace(0, max(0, len(rows) - 1), min(FIRST_READ, len(rows))).astype(np.int64)] = True
     found: np.ndarray = np.concatenate([rows[first], rows[~first]])
+    return found
+
+
+def _evenly(rows: np.ndarray, number: int) -> np.ndarray:
+    """Return at most so many of some rows, evenly."""
+    if len(rows) <= number:
+        return rows
+    found: np.ndarray = rows[np.linspace(0, len(rows) - 1, number).astype(np.int64)] if number else rows[:0]
     return found
 
 

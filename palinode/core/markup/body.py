@@ -130,7 +130,7 @@ class Body:
                     self._flush()
                 outside = (main, template)
                 if tag in _STANDING:
-                    main, template = _standing(node, tag, main, template, self.articles > 0)
+                    main, template = _standing(node, tag, main, template, self.articles > 0, marked)
                 if tag == "form":
                     self.forms.append(elements.OpenForm(self.notes, node, main and not template))
                 elif tag in elements.CONTROLS:
@@ -235,17 +235,27 @@ class Body:
         return PLACEHOLDER if self.notes.refer(Place.TEXT, written) else written
 
 
-def _standing(node: LexborNode, tag: str, main: bool, template: bool, in_article: bool) -> tuple[bool, bool]:
-    """Return the main and template flags inside an element, given those outside it."""
+def _standing(
+    node: LexborNode, tag: str, main: bool, template: bool, in_article: bool, marked: bool
+) -> tuple[bool, bool]:
+    """Return the main and template flags inside an element, given those outside it.
+
+    Where no part is ``marked`` as main content, an aside may be a note of the text as well as a column beside it; which
+    of the two it is, is told by what repeats across pages (boilerplate.py).
+    """
     if tag in _ARTICLES:
         return True, template
     if tag in _TEMPLATE:
+        if tag == "aside" and not marked:
+            return main, template
         # Inside main content a header is its own head, an aside its note, a nav its list of contents.
         return main, template or not (main and in_article)
     if tag == "div" or tag == "section" or tag == "ul":
         role = (node.attributes.get("role") or "").lower()
         if role == "main":
             return True, template
+        if role == "complementary" and not marked:
+            return main, template
         if role in _TEMPLATE_ROLES:
             return main, template or not (main and in_article)
     return main, template

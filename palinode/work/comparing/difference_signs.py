@@ -13,6 +13,7 @@ from palinode.core.columns import LeftColumns, SideColumns
 from palinode.core.compare import Paired
 from palinode.core.difference_signs import OldAddresses, RowSigns, Sign, Text
 from palinode.core.fates import AddressChange, FoundBy
+from palinode.core.fields import Field
 from palinode.core.findings import Finding
 from palinode.core.ledger import Ledger
 from palinode.core.rule import Rule
@@ -30,8 +31,9 @@ _MOST_DIFFER = 0.5
 def of_rows(comparison: Comparison, ledger: Ledger, rule: Rule, volatile: Volatile) -> RowSigns:
     """Return what the pairs that differ show of why they do."""
     differing = ledger.differences.row
-    changed = ledger.content_change | ledger.shared_change
-    wanted = difference_signs.chosen(differing)
+    # What a page alone differs in is told apart from what many do: in a new theme all differ, each in its own way too.
+    changed = ledger.content_change.astype(np.int64) | ledger.shared_change.astype(np.int64) << len(Field)
+    wanted = difference_signs.chosen(differing, ledger.content_change[differing] != 0)
     old = OldAddresses(rule, comparison.left.bases, comparison.right.bases)
     found: dict[int, tuple[Sign, frozenset[str]]] = {}
     for start in range(0, len(wanted), _TOGETHER):
