@@ -131,22 +131,17 @@ def weights(left: Shingles, right: Shingles) -> tuple[Weights, Weights]:
 
     They are counted in a table by their last bits, so that now and then a rare one is taken for a common one.
     """
-    size = 1 << min(_LARGEST_TABLE, max(16, max(len(left.values), len(right.values)).bit_length() + 2))
-    texts = np.zeros(size, np.int32)
-    for side in (left, right):
-        np.maximum(texts, np.bincount(_places(side, size), minlength=size), out=texts)
-    return _weighed(left, texts), _weighed(right, texts)
+    size = 1 << min(_LARGEST_TABLE, max(16, max(len(left.values), len(right.values)).bit_length()))
+    places = [(side.values & np.uint64(size - 1)).view(np.int64) for side in (left, right)]
+    texts = np.maximum(*(np.bincount(one, minlength=size) for one in places))
+    tells = 1 / np.maximum(texts, 1).astype(np.float32)
+    return _weighed(left, tells[places[0]]), _weighed(right, tells[places[1]])
 
 
-def _weighed(side: Shingles, texts: np.ndarray) -> Weights:
-    values = 1 / texts[_places(side, len(texts))].astype(np.float32)
-    running = np.concatenate([np.zeros(1), np.cumsum(values, dtype=np.float64)])
+def _weighed(side: Shingles, values: np.ndarray) -> Weights:
+    running = np.zeros(len(values) + 1)
+    np.cumsum(values, dtype=np.float64, out=running[1:])
     return Weights(values, running[side.offsets])
-
-
-def _places(side: Shingles, size: int) -> np.ndarray:
-    places: np.ndarray = (side.values & np.uint64(size - 1)).astype(np.int32)
-    return places
 
 
 def overlap(left: Shingles, right: Shingles, told: tuple[Weights, Weights], pairs: np.ndarray) -> np.ndarray:

@@ -30,14 +30,18 @@ def numbers(texts: Sequence[str]) -> tuple[np.ndarray, np.ndarray]:
     if joined.count("\0") >= max(1, len(texts)):
         joined = "\0".join([text.replace("\0", " ") for text in texts])
     data = np.frombuffer(joined.lower().encode("utf-8", "surrogatepass"), np.uint8)
-    edges = np.flatnonzero(np.diff(_BLANK[data], prepend=True, append=True))
+    blank = np.ones(len(data) + 2, bool)
+    np.take(_BLANK, data, out=blank[1:-1])
+    edges = np.flatnonzero(blank[1:] != blank[:-1])
     starts, ends = edges[::2], edges[1::2]
     powers, inverse = _POWERS, _INVERSE
     if len(data) > _POWERS_AT_HAND:
         powers, inverse = _powers(_FACTOR, len(data)), _powers(pow(_FACTOR, -1, 1 << 64), len(data))
     # A word is a difference of the running sum over all bytes, moved to where it would begin at the first power.
     running = np.zeros(len(data) + 1, np.uint64)
-    np.cumsum((data + np.uint64(1)) * powers[: len(data)], out=running[1:])
+    np.multiply(data, powers[: len(data)], out=running[1:])
+    running[1:] += powers[: len(data)]
+    np.cumsum(running, out=running)
     told = (running[ends] - running[starts]) * inverse[starts]
     cuts = np.searchsorted(starts, np.flatnonzero(data == 0))
     return told, np.diff(cuts, prepend=0, append=len(starts))[: len(texts)]
