@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from palinode.core import address as addresses
 from palinode.core.columns import find
 
 
@@ -27,6 +28,27 @@ class Visits:
         at = find(self.ident, idents)
         nothing = 0 if len(self.ident) else -1
         return np.append(self.number, nothing)[at].astype(np.int64), np.append(self.last, -1)[at].astype(np.int32)
+
+    @classmethod
+    def told(cls, texts: list[str], number: np.ndarray, last: np.ndarray) -> "Visits":
+        """Make them of addresses of logs, which do not tell http from https, nor the www name from the bare one."""
+        found: dict[str, tuple[int, int]] = {}
+        for text, times, day in zip(texts, number.tolist(), last.tolist(), strict=True):
+            parts = addresses.split(text)
+            form = parts._replace(scheme="http", host=addresses.bare_host(parts.host)).text
+            before = found.get(form, (0, 0))
+            found[form] = (before[0] + times, max(before[1], day))
+        idents, told = [], []
+        for form, one in found.items():
+            parts = addresses.split(form)
+            forms = [f"{beginning[:-1]}{parts.path}{parts.query}" for beginning in addresses.beginnings(parts.host)]
+            idents.append(addresses.idents(forms))
+            told += [one] * len(forms)
+        if not idents:
+            return NONE
+        ident, columns = np.concatenate(idents), np.array(told, np.int64)
+        order = np.argsort(ident)
+        return cls(ident[order], columns[order, 0], columns[order, 1].astype(np.int32))
 
     @property
     def digest(self) -> str:

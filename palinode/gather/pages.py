@@ -7,6 +7,7 @@ import time
 import zipfile
 import zlib
 from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
 from datetime import UTC, datetime
 from email.utils import format_datetime
 from pathlib import PurePosixPath
@@ -46,8 +47,9 @@ def exchanges(file: BinaryIO, base: str, types: Mapping[str, str] = MappingProxy
     Folders that hold everything are left off, as is one with the side's host for a name. ``types`` are what their host
     calls some of them. Raises ArchiveError for what is broken, too large, or would lie outside.
     """
-    for archive, entry, path in _entries(file, base):
-        yield _exchange(archive, entry, base, path, types)
+    with _opened(file, base) as (archive, entries):
+        for entry, path in entries:
+            yield _exchange(archive, entry, base, path, types)
 
 
 def pages_by_name(file: BinaryIO, base: str) -> list[str]:
@@ -55,25 +57,26 @@ def pages_by_name(file: BinaryIO, base: str) -> list[str]:
 
     Raises ArchiveError.
     """
-    found = []
-    for _, _, path in _entries(file, base):
-        media = _media_type(path)
-        if page.is_page(200, media) and media.startswith("text/") and not page.is_html(media):
-            found.append(_address(base, path))
-    return found
+    with _opened(file, base) as (_, entries):
+        paths = [path for _, path in entries]
+    types = [(path, _media_type(path)) for path in paths]
+    return [
+        _address(base, path)
+        for path, media in types
+        if page.is_page(200, media) and media.startswith("text/") and not page.is_html(media)
+    ]
 
 
-def _entries(file: BinaryIO, base: str) -> Iterator[tuple[zipfile.ZipFile, zipfile.ZipInfo, str]]:
-    """Yield the files of an archive with their paths on the site."""
+@contextmanager
+def _opened(file: BinaryIO, base: str) -> Iterator[tuple[zipfile.ZipFile, list[tuple[zipfile.ZipInfo, str]]]]:
+    """Open an archive; give its files with their paths on the site. What is found to be broken is an ArchiveError."""
     try:
         with zip_directory.opened(file, ENTRIES) as archive:
             entries = [one for one in archive.infolist() if not one.is_dir()]
             _refuse(entries)
             root = _root([one.filename for one in entries], addresses.split(base).host)
-            for entry in entries:
-                path = entry.filename[len(root) :]
-                if entry.filename.startswith(root) and not _is_hidden(path):
-                    yield archive, entry, path
+            paths = [(entry, entry.filename[len(root) :]) for entry in entries if entry.filename.startswith(root)]
+            yield archive, [(entry, path) for entry, path in paths if not _is_hidden(path)]
     except ArchiveError:
         raise
     except zip_directory.TooMany as error:

@@ -2,7 +2,6 @@
 
 from collections.abc import Iterable, Iterator
 
-import numpy as np
 from django.db import connection
 
 from palinode.core.visits import Visits
@@ -39,12 +38,12 @@ def add(move: Move, which: str, found: Iterable[Listed]) -> int:
 def visits(move: Move, which: str) -> Visits:
     """Return how often the addresses of a side are visited, by the logs imported for it."""
     found = bulk_copy.columns_out(
-        {"ident": "i8", "visits": "i8", "last_visit": "i4"},
-        "SELECT ident, visits, last_visit FROM records_importedaddress "
-        "WHERE move_id = %(move)s AND which = %(which)s AND visits > 0 ORDER BY ident",
+        {"text": "text", "visits": "i8", "last_visit": "i4"},
+        f"SELECT d.text, a.visits, a.last_visit FROM records_importedaddress a {plans.ADDRESS} "
+        "WHERE a.move_id = %(move)s AND a.which = %(which)s AND a.visits > 0 ORDER BY a.ident",
         {"move": move.pk, "which": which},
     )
-    return Visits(*(np.asarray(found[name]) for name in ("ident", "visits", "last_visit")))
+    return Visits.told(*(found[name] for name in ("text", "visits", "last_visit")))
 
 
 def of(move: Move, which: str, batch: int = 5_000) -> Iterator[list[tuple[int, str, int]]]:

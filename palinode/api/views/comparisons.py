@@ -40,8 +40,8 @@ class ComparisonsView(APIView):
         given.is_valid(raise_exception=True)
         left = _capture(move, given.validated_data.get("left"), "source")
         right = _capture(move, given.validated_data.get("right"), "destination")
-        if left.bases != right.bases and left.which == right.which:
-            raise Conflict("The side had other addresses when the first of them was made.")
+        if left.bases[:1] != right.bases[:1] and left.which == right.which:
+            raise Conflict("The side had another address when the first of them was made.")
         return Response(_plain([comparison_job.order(move, left, right)])[0], status=201)
 
 
