@@ -25,6 +25,8 @@ SITES = {
     "titles stay": {"titles": 0.0, "paths": 0.0, "edited": 0.6},
     "nearly all families": {"families": 0.95, "paths": 0.3},
     "paths stay": {"paths": 1.0, "titles": 1.0, "edited": 0.8},
+    "short pages": {"short": 0.6, "shared": 0.0, "titles": 0.0, "paths": 1.0},
+    "numbers become names": {"numbers": 1.0, "titles": 0.0, "paths": 0.0, "families": 0.2},
 }
 SECTIONS = ("journal", "shop", "recipes", "people", "events", "visit", "about", "help")
 
@@ -44,9 +46,12 @@ class Site:
         edited: float = 0.2,
         families: float = 0.5,
         shared: float = 0.6,
+        short: float = 0.0,
+        numbers: float = 0.2,
     ) -> None:
         self._draw = random.Random(seed)
         self._words = ["".join(self._draw.choices("abcdefghilmnoprstuw", k=3 + n % 6)) for n in range(4_000)]
+        self._short, self._numbers = short, numbers
         self._often = [1 / (n + 5) for n in range(len(self._words))]
         same = self._some(150)
         self.left: list[Page] = []
@@ -73,11 +78,14 @@ class Site:
         draw = self._draw
         title, text = self._some(4), self._some(draw.choice((15, 40, 120, 400)))
         size = draw.choice((2, 3, 5, 12)) if draw.random() < families else 1
+        if self._short and draw.random() < self._short:
+            # The page of an image: next to no words, and nothing like it beside it.
+            text, size = self._some(draw.choice((4, 8, 12, 25))), 1
         found = []
         for one in range(size):
             path = (
                 f"/{draw.choice(SECTIONS)}/{'-'.join(title)}-{one}"
-                if draw.random() < 0.8
+                if draw.random() >= self._numbers
                 else f"/{len(self.left) + one}"
             )
             name = " ".join(title) + (f" {one} kg" if size > 1 else "")
