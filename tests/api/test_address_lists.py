@@ -2,6 +2,7 @@
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from palinode.records.models import Address, FurtherHost, Move
 from tests.api.base import ApiTestCase
 
 
@@ -10,10 +11,19 @@ class AddressListsTest(ApiTestCase):
         super().setUp()
         self.path = f"/api/moves/{self.make_move()['id']}/address-lists/"
 
-    def send(self, data: bytes, side: str = "source"):
-        return self.api.post(
-            self.path, {"side": side, "file": SimpleUploadedFile("pages.csv", data)}, format="multipart"
-        )
+    def send(self, data: bytes, side: str = "source", **more):
+        body = {"side": side, "file": SimpleUploadedFile("pages.csv", data), **more}
+        return self.api.post(self.path, body, format="multipart")
+
+    def test_a_log_of_a_further_host(self):
+        move = Move.objects.get()
+        FurtherHost.objects.create(side=move.side("source"), place=1, base="http://shop.old.example/")
+        line = b'203.0.113.9 - - [01/May/2026:12:00:00 +0000] "GET /rye HTTP/1.1" 200 5\n'
+        made = self.send(2 * line, host="shop.old.example").json()
+        self.assertEqual((made["new"], made["logged"], made["visits"]), (1, 2, 2))
+        self.assertTrue(Address.objects.filter(move=move, text="http://shop.old.example/rye").exists())
+        refused = self.send(line, host="els.example").json()["fields"]["host"]
+        self.assertEqual(refused, "The side has no host els.example. It has old.example, shop.old.example.")
 
     def test_imported_counted_and_let_go(self):
         made = self.send(b"Page,Clicks\nhttp://old.example/a,4\nhttp://other.example/b,1\nx,1\n/c,9")

@@ -118,6 +118,17 @@ class FindingsTest(ApiTestCase):
             self.assertTrue(response.headers["Content-Type"].startswith(media))
             self.assertIn(f".{ending}", response.headers["Content-Disposition"])
 
+    def test_a_line_of_the_rule_is_tried(self):
+        def tried(line: str):
+            return self.api.post(f"{self.path}rule-trial/", {"line": line}, format="json")
+
+        found = tried("only /n7 -> /n6").json()
+        self.assertEqual(found, {"planned": 0, "wrong": 1, "open": 0, "examples": ["http://old.example/n7"]})
+        self.assertEqual(tried("only /n0 -> /elsewhere").json()["open"], 1)
+        self.assertIn("OLD -> NEW", tried("/n7").json()["fields"]["line"])
+        Comparison.objects.update(state="waiting")
+        self.assertEqual(tried("/n7 -> /x").status_code, 409)
+
     def test_a_cause_said_to_be_mended(self):
         answer = self.api.post(f"{self.path}mended/", {"cause": 0}, format="json")
         self.assertEqual(answer.status_code, 201, answer.content)
