@@ -92,6 +92,14 @@ class Ledger:
         rows: np.ndarray = self.section == (self.section_names.index(name) if name in self.section_names else -1)
         return rows
 
+    def left_place(self, row: int) -> str:
+        """Return where a row's source page stands: its path, with the host before it where that is a further one."""
+        return addresses.places([self.left_address[row]], self.homes[0])[0]
+
+    def right_place(self, row: int) -> str:
+        """The same of its page at the destination."""
+        return addresses.places([self.right_address[row]], self.homes[1])[0]
+
     def rows_of(self, idents: np.ndarray) -> np.ndarray:
         """Return the rows (int64) of left pages by their identities, all of which must be there."""
         order = np.argsort(self.left)

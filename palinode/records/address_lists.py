@@ -37,12 +37,13 @@ def add(move: Move, which: str, found: Iterable[Listed]) -> int:
 
 def visits(move: Move, which: str) -> Visits:
     """Return how often the addresses of a side are visited, by the logs imported for it."""
-    found = bulk_copy.columns_out(
-        {"text": "text", "visits": "i8", "last_visit": "i4"},
-        f"SELECT d.text, a.visits, a.last_visit FROM records_importedaddress a {plans.ADDRESS} "
-        "WHERE a.move_id = %(move)s AND a.which = %(which)s AND a.visits > 0 ORDER BY a.ident",
-        {"move": move.pk, "which": which},
-    )
+    with plans.by_key():
+        found = bulk_copy.columns_out(
+            {"text": "text", "visits": "i8", "last_visit": "i4"},
+            f"SELECT d.text, a.visits, a.last_visit FROM records_importedaddress a {plans.ADDRESS} "
+            "WHERE a.move_id = %(move)s AND a.which = %(which)s AND a.visits > 0 ORDER BY a.ident",
+            {"move": move.pk, "which": which},
+        )
     return Visits.told(*(found[name] for name in ("text", "visits", "last_visit")))
 
 

@@ -77,6 +77,7 @@ class CaptureHeadSerializer(serializers.Serializer[object]):
     id = serializers.IntegerField()
     side = serializers.ChoiceField(choices=["source", "destination"])
     base = serializers.CharField()
+    further = serializers.ListField(child=serializers.CharField(), help_text="Further hosts, captured with it.")
     round = serializers.IntegerField(allow_null=True)
     pages = serializers.IntegerField()
     complete = serializers.BooleanField()

@@ -15,6 +15,7 @@ from palinode.api import access
 from palinode.api.errors import Conflict
 from palinode.api.serializers.comparison import ComparisonSerializer, NewComparisonSerializer
 from palinode.api.views import checks
+from palinode.core import address as addresses
 from palinode.core.causes import cause_kind
 from palinode.core.checks import registry
 from palinode.records import captures
@@ -109,6 +110,7 @@ def _head(capture: Capture, move: Move) -> dict[str, Any]:
         "id": capture.pk,
         "side": capture.which,
         "base": capture.access.get("base") or move.side(capture.which).base,
+        "further": [addresses.split(base).host for base in capture.bases[1:]],
         "round": capture.round,
         "pages": capture.pages,
         "complete": capture.complete,

@@ -4,7 +4,6 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.checks.pages import kinds
 from palinode.core.weight import Weight
@@ -20,13 +19,13 @@ def redirects_without_path(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     for target in targets[np.argsort(-count)].tolist():
         here = rows & (ledger.right == target)
         at = int(np.flatnonzero(here)[0])
-        path, pages = addresses.path(ledger.right_address[at]), int(here.sum())
+        path, pages = ledger.right_place(at), int(here.sum())
         many = pages >= _FEWEST
         yield Cause(
             "redirects_without_path" if many else "pages_merged",
             Weight.BLOCKS if many else Weight.MEND,
             f"{number(pages, 'old address', 'old addresses')} {'leads' if pages == 1 else 'lead'} to {path} alone",
-            f"{addresses.path(ledger.left_address[at])}{'' if pages == 1 else ' and others'} had "
+            f"{ledger.left_place(at)}{'' if pages == 1 else ' and others'} had "
             f"{'a page' if pages == 1 else 'pages'} of {'its' if pages == 1 else 'their'} own at the source.",
             "Look for a rule that drops the rest of the path, and redirect each old address to its own successor; "
             "or accept it, if the pages were merged into this one. Then capture again.",
@@ -49,7 +48,7 @@ def merged_by_text(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             "merged_by_text",
             Weight.BLOCKS,
             f"The text of {number(count, 'lost page')} stands in other pages",
-            f"{addresses.path(ground.ledger.left_address[at])}: {ground.ledger.detail[at]}.",
+            f"{ground.ledger.left_place(at)}: {ground.ledger.detail[at]}.",
             "If they were merged on purpose, redirect each old address for good (301) to the page that holds its text, "
             "or pair them by hand. Then capture again.",
             ground.takes(free, rows, kinds.LOST),
@@ -67,7 +66,7 @@ def split_pages(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
         here = rows & np.isin(ground.ledger.right, np.array(idents, np.int64))
         count = int(here.sum())
         if count:
-            first = addresses.path(ground.ledger.right_address[int(np.flatnonzero(here)[0])])
+            first = ground.ledger.right_place(int(np.flatnonzero(here)[0]))
             yield Cause(
                 "page_split",
                 Weight.NOTE,

@@ -5,7 +5,6 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.causes.texts import altered_rows
 from palinode.core.checks.pages import kinds
@@ -55,12 +54,12 @@ def pages_lost(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
         yield Cause(
             "pages_lost",
             Weight.BLOCKS,
-            f"{addresses.path(ledger.left_address[first])} is not at the destination"
+            f"{ledger.left_place(first)} is not at the destination"
             if count == 1
             else f"{count:,} pages of {section} are not at the destination",
             f"“{ledger.left_title[first]}”: {ledger.detail[first]}."
             if count == 1
-            else f"First of them: {addresses.path(ledger.left_address[first])}, {ledger.detail[first]}.",
+            else f"First of them: {ledger.left_place(first)}, {ledger.detail[first]}.",
             f"Copy what is missing, or retire it with a reason if it is meant to go. {_CAPTURE_AGAIN}",
             ground.takes(free, rows, kinds.LOST),
             count,
@@ -95,7 +94,7 @@ def _altered(ground: Ground, free: np.ndarray, rows: np.ndarray, where: str) -> 
         "pages_altered",
         Weight.MEND,
         f"{number(count, 'page')} {'reads' if count == 1 else 'read'} differently{where}",
-        f"{addresses.path(ledger.left_address[first])}: {said}{'.' if count == 1 else ', and others.'}",
+        f"{ledger.left_place(first)}: {said}{'.' if count == 1 else ', and others.'}",
         f"No common reason is known. Open each pair and see whether the change is meant. {_CAPTURE_AGAIN}",
         takes,
         count,
@@ -118,7 +117,7 @@ def pages_not_judged(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             "pages_not_judged",
             Weight.MEND,
             f"{number(count, 'page')} could not be judged",
-            f"{addresses.path(ledger.left_address[first])}: {ledger.detail[first].removeprefix('not judged: ')}.",
+            f"{ledger.left_place(first)}: {ledger.detail[first].removeprefix('not judged: ')}.",
             "Capture the destination again; raise the limits, or open the door, if that is the reason.",
             ground.takes(free, rows, kinds.NOT_JUDGED),
             count,
@@ -136,7 +135,7 @@ def pages_new(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             "pages_new",
             Weight.NOTE,
             f"{number(count, 'page')} {'exists' if count == 1 else 'exist'} only at the destination",
-            f"{addresses.path(ledger.right_address[first])}{'.' if count == 1 else ' and others.'}",
+            f"{ledger.right_place(first)}{'.' if count == 1 else ' and others.'}",
             "See whether they are meant: an installer leaves samples behind.",
             ground.takes(free, rows, kinds.NEW),
             count,

@@ -4,7 +4,6 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.checks.pages import kinds
 from palinode.core.fates import Asked, Fate, Redirect
@@ -42,8 +41,7 @@ def redirects_wrong(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
             "redirects_wrong",
             Weight.BLOCKS,
             f"{number(count, 'redirect')} {'leads to a wrong page' if count == 1 else 'lead to wrong pages'}",
-            f"{addresses.path(ledger.left_address[first])} stands at {addresses.path(ledger.right_address[first])}; "
-            f"{ledger.detail[first]}.",
+            f"{ledger.left_place(first)} stands at {ledger.right_place(first)}; {ledger.detail[first]}.",
             "Redirect each old address to the page that is paired with it, for good (301); a rule that takes too much "
             "stands before the right one, or a line names the wrong target. Then capture again.",
             ground.takes(free, rows, kinds.REDIRECT_MISSING),

@@ -2,7 +2,6 @@
 
 import numpy as np
 
-from palinode.core import address as addresses
 from palinode.core.causes.cause import Ground
 from palinode.core.checks.pages import kinds
 from palinode.core.fates import Fate
@@ -19,5 +18,6 @@ def altered_rows(ledger: Ledger, rows: np.ndarray) -> dict[str, str]:
 def first_of(ground: Ground, rows: np.ndarray) -> str:
     """Return the path of the first of some rows, and whether there are others."""
     at = int(np.flatnonzero(rows)[0])
-    address = ground.ledger.left_address[at] or ground.ledger.right_address[at]
-    return addresses.path(address) + (" and others" if rows.sum() > 1 else "")
+    ledger = ground.ledger
+    place = ledger.left_place(at) if ledger.left_address[at] else ledger.right_place(at)
+    return place + (" and others" if rows.sum() > 1 else "")

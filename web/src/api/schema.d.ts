@@ -1308,6 +1308,8 @@ export interface components {
             id: number;
             side: components["schemas"]["SideEnum"];
             base: string;
+            /** @description Further hosts, captured with it. */
+            further: string[];
             round: number | null;
             pages: number;
             complete: boolean;

@@ -1,7 +1,7 @@
 /** Rows of pages: address and title facing address and what differs. */
 import type { Comparison, Row } from "../api/client";
 import { Thread, THREAD_INK, verdictOf } from "../parts/Thread";
-import { count, day, within } from "../lib/format";
+import { count, day, place } from "../lib/format";
 import type { Shown } from "./shown";
 
 const NOT_THERE = ["lost", "unknown", "retired"];
@@ -34,7 +34,7 @@ export const PAGES: Shown = {
   left: (row: Row, comparison: Comparison) =>
     row.left ? (
       <span title={`${row.left}${row.left_note ? `\n${row.left_note}` : ""}`}>
-        <span className="font-mono text-[14px]">{within(row.left, comparison.left.base)}</span>
+        <span className="font-mono text-[14px]">{place(row.left, comparison.left.base)}</span>
         <Visits row={row} />
         <span className="text-soft ml-2 text-[14px]">{row.left_note}</span>
       </span>
@@ -45,7 +45,7 @@ export const PAGES: Shown = {
   },
   right: (row, comparison, check) => (
     <span title={`${row.right ?? ""}${row.right_note ? `\n${row.right_note}` : ""}`}>
-      <span className={`font-mono text-[14px] ${NOT_THERE.includes(row.verdict) ? "text-soft" : ""}`}>{within(row.right ?? "", comparison.right.base)}</span>
+      <span className={`font-mono text-[14px] ${NOT_THERE.includes(row.verdict) ? "text-soft" : ""}`}>{place(row.right ?? "", comparison.right.base)}</span>
       <span className={`ml-2 text-[14px] ${THREAD_INK[verdictOf(check, row.verdict).shape]}`}>{row.right_note || (row.verdict === "new" ? row.left_note : "")}</span>
       {sharedOf(row) ? (
         <span className="text-soft border-edge ml-2 rounded-[3px] border px-1 text-[12px]" title="Differs as many other pages do, which leaves it what it is; open the row to see in what">

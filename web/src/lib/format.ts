@@ -51,3 +51,8 @@ export function host(address: string): string {
 export function within(address: string, base: string): string {
   return host(address) === host(base) ? path(address) : address;
 }
+
+/** Where a page of a side stands: its path, with the host before it where that is a further one. */
+export function place(address: string, base: string): string {
+  return host(address) === host(base) ? path(address) : address.replace(/^https?:\/\//, "");
+}

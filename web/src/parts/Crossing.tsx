@@ -8,9 +8,10 @@ import { useNarrow } from "../lib/narrow";
 type Bar = { name: string; rows: number; y: number; height: number };
 
 /** Where bars and words stand, in a window that is wide or narrow. */
-type Frame = { width: number; left: number; right: number; stub: number; letters: number };
-const WIDE: Frame = { width: 760, left: 262, right: 586, stub: 96, letters: 26 };
-const NARROW: Frame = { width: 400, left: 128, right: 272, stub: 40, letters: 13 };
+/** `letters` fit left and right of the bars. */
+type Frame = { width: number; left: number; right: number; stub: number; letters: [number, number] };
+const WIDE: Frame = { width: 760, left: 262, right: 586, stub: 96, letters: [29, 18] };
+const NARROW: Frame = { width: 400, left: 128, right: 272, stub: 40, letters: [13, 13] };
 const TOP = 14;
 const HEIGHT = 480;
 const GAP = 16;
@@ -105,10 +106,10 @@ export function Crossing({ comparison, move }: { comparison: Comparison; move: n
           );
         })}
         {[...left.values()].map((bar) => (
-          <Label key={bar.name} bar={bar} x={LEFT} anchor="end" letters={frame.letters} />
+          <Label key={bar.name} bar={bar} x={LEFT} anchor="end" letters={frame.letters[0]} />
         ))}
         {[...right.values()].map((bar) => (
-          <Label key={bar.name} bar={bar} x={RIGHT} anchor="start" letters={frame.letters} moved={bands.some((b) => b.right === bar.name && b.fate === "moved")} />
+          <Label key={bar.name} bar={bar} x={RIGHT} anchor="start" letters={frame.letters[1]} moved={bands.some((b) => b.right === bar.name && b.fate === "moved")} />
         ))}
       </svg>
     </div>
