@@ -23,7 +23,7 @@ def seed() -> int:
     from django.contrib.auth.models import User
 
     from bench import truth
-    from bench.seeded import Collection
+    from bench.seeded.collection import Collection
     from palinode.records.models import Comparison, Move
     from palinode.work.comparing import comparison_job
 

@@ -5,9 +5,10 @@ import sys
 from collections import Counter, defaultdict
 from typing import Any
 
-from bench import seeded
 from bench.common import database, say
-from bench.seeded import ALTERED, CAUSES, LISTS, LOST, MOVED, NEW, OLD, SAME, Collection
+from bench.seeded.changes import ALTERED, CAUSES, KINDS, LISTS, LOST, MOVED, SAME
+from bench.seeded.collection import Collection, collection
+from bench.seeded.page import NEW, OLD
 
 HTML = {"content-type": "text/html"}
 
@@ -180,8 +181,8 @@ def main() -> None:
     with database():
         from palinode.work.comparing import comparison_job
 
-        made = seeded.collection(options.pages, options.seed, options.theme)
-        say(f"{len(made.left):,} source pages, {len(seeded.KINDS)} kinds of change")
+        made = collection(options.pages, options.seed, options.theme)
+        say(f"{len(made.left):,} source pages, {len(KINDS)} kinds of change")
         comparison = store(made)
         comparison_job.make(comparison)
         comparison.refresh_from_db()

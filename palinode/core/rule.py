@@ -242,10 +242,17 @@ def derive(source: str, destination: str, further: Iterable[tuple[str, str]] = (
     return "\n".join(f"{_folder(old)} -> {_folder(new)}" for old, new in [(source, destination), *further])
 
 
-def with_hosts(text: str, further: Iterable[tuple[str, str]]) -> str:
-    """Return a rule's text with a line for each further host, source and destination, that none of its lines names."""
+def lines_of_hosts(text: str, further: Iterable[tuple[str, str]]) -> list[str]:
+    """Return a line for each further host, source and destination, that no line of a rule's text names.
+
+    Raises RuleError for a text that cannot be read.
+    """
     hosts = {line.host for line in read(text).lines}
-    lines = [derive(old, new) for old, new in further if addresses.bare_host(addresses.split(old).host) not in hosts]
+    return [derive(old, new) for old, new in further if addresses.bare_host(addresses.split(old).host) not in hosts]
+
+
+def joined(text: str, lines: Sequence[str]) -> str:
+    """Return a rule's text with lines added at its end."""
     return "\n".join([text.rstrip("\n"), *lines]) if lines else text
 
 

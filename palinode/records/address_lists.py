@@ -8,11 +8,11 @@ from palinode.core.visits import Visits
 from palinode.records import bulk_copy, frontier, plans
 from palinode.records.models import Move
 
-Listed = tuple[int, str, int, int, int]
+Visited = tuple[int, str, int, int, int]
 """Identity, text, way (core/discovery.py), visits, day of the last one (as 20261112; 0 for none)."""
 
 
-def add(move: Move, which: str, found: Iterable[Listed]) -> int:
+def add(move: Move, which: str, found: Iterable[Visited]) -> int:
     """Keep addresses, each named once; visits are added to those before. Return how many are new.
 
     Needs a transaction.

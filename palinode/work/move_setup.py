@@ -121,9 +121,10 @@ def _write(move: Move, given: Mapping[str, Any], user: User) -> None:
         if name in given:
             setattr(move, name, given[name])
     facing = hosts["source"].at.keys() & hosts["destination"].at.keys() - {0}
-    move.rule = rule.with_hosts(
+    added = rule.lines_of_hosts(
         move.rule, [(hosts["source"].at[one].base, hosts["destination"].at[one].base) for one in sorted(facing)]
     )
+    move.rule = rule.joined(move.rule, added)
     if "baseline" in given:
         move.baseline = _baseline(move, given["baseline"], given.get("baseline_reason", "").strip(), user)
     move.save()
@@ -138,9 +139,7 @@ class _Hosts:
 
     def __init__(self, move: Move, side: Side) -> None:
         self.move, self.side = move, side
-        self.at: dict[int, Host] = {0: side}
-        if side.pk:
-            self.at |= {one.place: one for one in side.further.all()}
+        self.at: dict[int, Host] = side.by_place() if side.pk else {0: side}
         self._typed: dict[int, TypedHost] = {}
         self._regardless = bool(move.pk) and "certificate" in decisions.overrides(move, side.which)
         self._before = self._addressees() if side.pk else {}
@@ -173,10 +172,8 @@ class _Hosts:
 
     def _addressees(self) -> dict[int, tuple[Addressee, str]]:
         """Return to whom the secrets of each host are sent, and in a field of which name."""
-        hosts = list(self.at.values())
-        found = side_access.addressees(self.move, self.side, hosts, self._regardless)
-        names = [host.header_name for host in hosts]
-        return dict(zip(self.at, zip(found, names, strict=True), strict=True))
+        found = side_access.addressees(self.move, self.side.which, self.at, self._regardless)
+        return {place: (addressee, self.at[place].header_name) for place, addressee in found.items()}
 
     def _forget(self, place: int, names: Sequence[str]) -> None:
         """Let go of secrets that were not typed now: they were typed to be sent elsewhere, or as another field."""

@@ -1,6 +1,6 @@
 """From a side's record to how it is reached."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 from typing import Any, Protocol
@@ -20,15 +20,31 @@ from palinode.records.models import Host, Move, Side
 
 
 class Described(Protocol):
-    """A host as far as its secrets are concerned: a record, or what a person typed."""
+    """A host as it is described: a record, or what a person typed."""
 
     @property
-    def secrets_to_www(self) -> bool:
-        """Whether the secrets are for the www name as well."""
+    def base(self) -> str:
+        """Home page's address."""
+
+    @property
+    def connect_to(self) -> list[Line]:
+        """Lines that say where its name leads."""
+
+    @property
+    def user_name(self) -> str:
+        """It is sent with the password."""
 
     @property
     def sign_in(self) -> str:
         """How the user name and password are sent."""
+
+    @property
+    def header_name(self) -> str:
+        """The field in which ``header_value`` is sent."""
+
+    @property
+    def secrets_to_www(self) -> bool:
+        """Whether the secrets are for the www name as well."""
 
 
 def bases(move: Move, which: str) -> tuple[str, ...]:
@@ -71,11 +87,11 @@ class Addressee:
         return cls(addresses.origin(base), tuple(ours), described.secrets_to_www, described.sign_in, any_certificate)
 
 
-def addressees(move: Move, side: Side, hosts: Sequence[Host], any_certificate: bool) -> list[Addressee]:
-    """Return to whom the secrets of each of a side's hosts are sent, as they are described now."""
-    bases = [_base(move, side.which, host) for host in hosts]
-    lines = merged_lines([_lines(host, base) for host, base in zip(hosts, bases, strict=True)])
-    return [Addressee.of(base, host, lines, any_certificate) for host, base in zip(hosts, bases, strict=True)]
+def addressees(move: Move, which: str, hosts: Mapping[int, Host], any_certificate: bool) -> dict[int, Addressee]:
+    """Return to whom the secrets of each of a side's hosts are sent, by place, as they are described now."""
+    bases = {place: _base(move, which, host) for place, host in hosts.items()}
+    lines = merged_lines([_lines(host, bases[place]) for place, host in hosts.items()])
+    return {place: Addressee.of(bases[place], host, lines, any_certificate) for place, host in hosts.items()}
 
 
 def _base(move: Move, which: str, host: Host) -> str:
@@ -84,26 +100,58 @@ def _base(move: Move, which: str, host: Host) -> str:
 
 def access(side: Side, any_certificate: bool = False) -> Access:
     """Return how a side is reached."""
-    hosts = side.hosts
-    bases = [_base(side.move, side.which, host) for host in hosts]
+    hosts = [(_base(side.move, side.which, host), host) for host in side.hosts]
     return Access(
-        bases=tuple(bases),
-        connect_to=merged_lines([_lines(host, base) for host, base in zip(hosts, bases, strict=True)]),
-        credentials=tuple(
-            Credentials(
-                base=base,
-                user_name=host.user_name,
-                sign_in=host.sign_in,
-                password=host.password or "",
-                cookie=host.cookie or "",
-                header_name=host.header_name,
-                header_value=host.header_value or "",
-                to_www=host.secrets_to_www,
-            )
-            for host, base in zip(hosts, bases, strict=True)
-        ),
+        bases=tuple(base for base, _ in hosts),
+        connect_to=merged_lines([_lines(host, base) for base, host in hosts]),
+        credentials=tuple(_credentials(base, host, _secrets(host)) for base, host in hosts),
         authorities=authorities(),
         any_certificate=any_certificate,
+    )
+
+
+def of_typed(typed: Mapping[int, Described], side: Side | None, any_certificate: bool) -> dict[int, Access]:
+    """Return how each host of a side that is being described is reached, by its place, the main one at 0.
+
+    A secret that is not typed is the one that ``side`` has kept, as long as it goes where it was typed for.
+    """
+    lines = merged_lines(host.connect_to for host in typed.values())
+    kept, before = (side.by_place(), _addressees_kept(side)) if side else ({}, {})
+    found = {}
+    for place, host in typed.items():
+        secrets = _secrets(host)
+        if before.get(place) == Addressee.of(host.base, host, lines, any_certificate):
+            there = {name: value for name, value in _secrets(kept[place]).items() if getattr(host, name) is None}
+            if host.header_name != kept[place].header_name:
+                there.pop("header_value", None)
+            secrets |= there
+        found[place] = Access(
+            bases=(host.base,),
+            connect_to=lines,
+            credentials=(_credentials(host.base, host, secrets),),
+            authorities=authorities(),
+            any_certificate=any_certificate,
+        )
+    return found
+
+
+def _addressees_kept(side: Side) -> dict[int, Addressee]:
+    regardless = "certificate" in decisions.overrides(side.move, side.which)
+    return addressees(side.move, side.which, side.by_place(), regardless)
+
+
+def _secrets(host: Described) -> dict[str, str]:
+    return {name: getattr(host, name) or "" for name in Host.SECRETS}
+
+
+def _credentials(base: str, host: Described, secrets: Mapping[str, str]) -> Credentials:
+    return Credentials(
+        base=base,
+        user_name=host.user_name,
+        sign_in=host.sign_in,
+        header_name=host.header_name,
+        to_www=host.secrets_to_www,
+        **secrets,
     )
 
 

@@ -27,12 +27,10 @@ from palinode.core.address import AddressError
 from palinode.core.connect import ConnectError
 from palinode.core.host_probe import Answers, beside, scheme
 from palinode.core.rule import Rule
-from palinode.gather.access import Access, Credentials
-from palinode.records import decisions
-from palinode.records.models import Host, Side
+from palinode.gather.access import Access
+from palinode.records.models import Side
 from palinode.work import scopes, side_access, side_probe
-from palinode.work.move_setup import TypedHost, TypedSide, typed_side
-from palinode.work.side_access import Addressee
+from palinode.work.move_setup import TypedSide, typed_side
 
 
 class RuleView(APIView):
@@ -56,11 +54,11 @@ class RuleView(APIView):
         if len(bases) == 2:
             found_kind = move_kind.read(bases["source"], bases["destination"], data["connects"])
             derived = rule.derive(bases["source"], bases["destination"])
-        text, added = data["rule"] if data["rule"].strip() else derived, ""
+        text = data["rule"] if data["rule"].strip() else derived
+        added: list[str] = []
         try:
-            whole = rule.with_hosts(text, _facing(data["further"])) if text else ""
-            added = whole[len(text.rstrip("\n")) :].strip()
-            read = rule.read(whole) if whole else None
+            added = rule.lines_of_hosts(text, _facing(data["further"])) if text else []
+            read = rule.read(rule.joined(text, added)) if text else None
         except rule.RuleError as error:
             faults["rule"] = str(error)
         return Response(
@@ -68,7 +66,7 @@ class RuleView(APIView):
                 "kind": found_kind,
                 "sentence": move_kind.SENTENCES[found_kind] if found_kind else "",
                 "derived": derived,
-                "added": added.splitlines(),
+                "added": added,
                 "lines": _lines(read),
                 "worked": [_worked(read, bases.get("source"), text) for text in data["addresses"]],
                 "faults": faults,
@@ -162,6 +160,11 @@ class WhoOfMoveView(APIView):
         return Response(_plain(*side_probe.each((source, address), (destination, expected))))
 
 
+def _accesses(typed: TypedSide, kept: Side | None) -> dict[int, Access]:
+    """Return how each host of a side that is being described is reached, by its place."""
+    return side_access.of_typed({0: typed, **(typed.further or {})}, kept, typed.any_certificate)
+
+
 def _plain(source: Answers, destination: Answers) -> dict[str, Any]:
     remark = beside(source, destination)
     return {
@@ -170,50 +173,6 @@ def _plain(source: Answers, destination: Answers) -> dict[str, Any]:
         "remark": remark.text,
         "same_site": remark.same_site,
     }
-
-
-def _accesses(typed: TypedSide, side: Side | None) -> dict[int, Access]:
-    """Return how each host of a side that is being described is reached, by its place, the main one at 0.
-
-    Stored secrets go only where they were typed for.
-    """
-    hosts: dict[int, TypedHost] = {0: typed, **(typed.further or {})}
-    lines = side_access.merged_lines(host.connect_to for host in hosts.values())
-    kept = _kept(side) if side else {}
-    found = {}
-    for place, host in hosts.items():
-        secrets = {name: getattr(host, name) or "" for name in Host.SECRETS}
-        if place in kept:
-            stored, addressee = kept[place]
-            if addressee == Addressee.of(host.base, host, lines, typed.any_certificate):
-                there = {name: getattr(stored, name) or "" for name in Host.SECRETS if getattr(host, name) is None}
-                if host.header_name != stored.header_name:
-                    there.pop("header_value", None)
-                secrets |= there
-        credentials = Credentials(
-            base=host.base,
-            user_name=host.user_name,
-            sign_in=host.sign_in,
-            header_name=host.header_name,
-            to_www=host.secrets_to_www,
-            **secrets,
-        )
-        found[place] = Access(
-            bases=(host.base,),
-            connect_to=lines,
-            credentials=(credentials,),
-            authorities=side_access.authorities(),
-            any_certificate=typed.any_certificate,
-        )
-    return found
-
-
-def _kept(side: Side) -> dict[int, tuple[Host, Addressee]]:
-    """Return the hosts of a side as they are kept by their places, with whom their secrets are for."""
-    hosts: dict[int, Host] = {0: side, **{one.place: one for one in side.further.all()}}
-    regardless = "certificate" in decisions.overrides(side.move, side.which)
-    addressees = side_access.addressees(side.move, side, list(hosts.values()), regardless)
-    return {place: (host, one) for (place, host), one in zip(hosts.items(), addressees, strict=True)}
 
 
 def _lines(read: Rule | None) -> list[dict[str, Any]]:

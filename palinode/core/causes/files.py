@@ -32,7 +32,7 @@ def styles_missing(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
         "styles_missing",
         Weight.BLOCKS if everywhere else Weight.MEND,
         f"{number(len(found), 'style sheet or script is', 'style sheets or scripts are')} missing on {where}",
-        f"{addresses.path(most.left)}: {most.detail}.",
+        f"{_place(ground, most)}: {most.detail}.",
         "Copy the folder of the theme or the extension that they belong to, and look at rights and at rules that "
         "shut the folder. Then capture again.",
         ground.at(found),
@@ -66,10 +66,14 @@ def _missing(ground: Ground, title: str, found: dict[int, Finding]) -> Cause:
         "files_missing",
         Weight.MEND,
         title,
-        f"{addresses.path(first.left)}: {first.detail}{'.' if len(found) == 1 else ', and others.'}",
+        f"{_place(ground, first)}: {first.detail}{'.' if len(found) == 1 else ', and others.'}",
         "Copy the folder from the source or its backup: a limit of size or time often leaves the largest or the oldest "
         "out. Then capture again.",
         ground.at(found),
         sum(one.pages for one in found.values()),
         {},
     )
+
+
+def _place(ground: Ground, missing: Finding) -> str:
+    return addresses.places([missing.left], ground.ledger.homes[0])[0]

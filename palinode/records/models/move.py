@@ -127,7 +127,11 @@ class Side(Host):
     @property
     def hosts(self) -> list[Host]:
         """Return its hosts, the main one first."""
-        return [self, *self.further.all()]
+        return list(self.by_place().values())
+
+    def by_place(self) -> dict[int, Host]:
+        """Return its hosts by their places, the main one at 0."""
+        return {0: self, **{one.place: one for one in self.further.all()}}
 
 
 class FurtherHost(Host):
