@@ -23,8 +23,13 @@ CHECKOUT = Path(__file__).resolve().parent.parent.parent
 _PATIENCE = 60
 """Seconds until a server that does not answer is given up."""
 WORKER = (sys.executable, "-m", "django", "procrastinate", "worker", "--delete-jobs=always")
-WORKER_ENVIRONMENT = {"MALLOC_ARENA_MAX": "2", "MALLOC_TRIM_THRESHOLD_": "131072"}
-"""Threads that take turns would otherwise each keep memory of their own that is not given back."""
+WORKER_ENVIRONMENT = {
+    "MALLOC_ARENA_MAX": "2",
+    "MALLOC_TRIM_THRESHOLD_": str(8 << 20),
+    "MALLOC_MMAP_THRESHOLD_": str(1 << 20),
+}
+"""Threads that take turns would otherwise each keep memory of their own that is not given back; given back by smaller
+pieces, it would be asked for again with every page."""
 
 
 class Stopped(Exception):

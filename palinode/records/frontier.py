@@ -202,15 +202,15 @@ def lease(share: Share, most: int) -> list[Leased]:
     """
     with plans.by_key(), connection.cursor() as cursor:
         cursor.execute(
-            # Materialized, so that the choice is made once, whatever the planner thinks of the table's size.
+            # Materialized, so that the choice is made once, and taken by place, so that no row is looked for again:
+            # the planner may take a capture that has just begun for one row, and compare all with all.
             f"""WITH chosen AS MATERIALIZED (
-                SELECT ident, variant FROM records_frontier
+                SELECT ctid AS place FROM records_frontier
                 WHERE capture_id = %(capture)s AND state = 0
                 AND (lease = 0 OR (lease <> %(share)s AND lease NOT IN ({_LIVE})))
                 ORDER BY turn, depth, ident LIMIT %(most)s FOR UPDATE SKIP LOCKED),
             taken AS (
-                UPDATE records_frontier f SET lease = %(share)s FROM chosen
-                WHERE f.capture_id = %(capture)s AND f.ident = chosen.ident AND f.variant = chosen.variant
+                UPDATE records_frontier f SET lease = %(share)s WHERE ctid = ANY(ARRAY(SELECT place FROM chosen))
                 RETURNING f.ident, f.depth, f.known, f.asked_for, f.written, f.variant, f.turn)
             SELECT taken.ident, text, taken.depth, taken.known, asked_for, written, taken.variant,
                    taken.turn,

@@ -14,6 +14,7 @@ from django.db import connections
 from protego import Protego
 
 from palinode.core import hours, sample
+from palinode.core import ignored_parameters as parameters
 from palinode.core.facts import Facts
 from palinode.core.novelty import Novelty
 from palinode.core.reason import Reason
@@ -35,8 +36,10 @@ from palinode.work.capturing.recapture import What
 from palinode.work.readers import Readers, Unreadable
 
 _LEASE = 200
-_TOGETHER = 8
-"""Exchanges handed to a reading process at once."""
+_TOGETHER = 24
+_TOGETHER_BYTES = 1_000_000
+_TOGETHER_SECONDS = 0.2
+"""Exchanges are handed to a reading process together: so many, or so large, or when the first has waited so long."""
 _IN_READING = 6
 """Such hand-overs at once; more wait, and fetching with them, so that memory stays bounded."""
 _IDLE = 0.3
@@ -72,6 +75,8 @@ class _Share:
         self.site = extraction.Site(capture.move_id, capture.pk, scope, self.policy.max_depth, follows)
         self.queue: deque[Leased] = deque()
         self.fetched: list[tuple[Leased, Exchange]] = []
+        self.fetched_since = 0.0
+        """When the first of them came."""
         self.readings: set[asyncio.Task[None]] = set()
         self.batch, self.batch_since = Batch(), time.monotonic()
         self.sealing: asyncio.Task[None] | None = None
@@ -90,6 +95,8 @@ class _Share:
         self.pace = Pace(self.policy.concurrency)
         self.hours = hours.read(self.policy.hours)
         self.shut = self._is_shut()
+        self.has_parameters = False
+        """An address with parameters was asked."""
         self.look_at = 0.0
         """When parameters that do nothing are looked for again."""
         self.novelty = Novelty()
@@ -139,7 +146,7 @@ class _Share:
                 self.held += len(leased)
                 self.dry = 0.0 if leased else time.monotonic()
                 self.wake.set()
-            self._hand_over(all_of_it=not self.queue and not self.fetching)
+            self._hand_over()
             resting = not self.fetching and not self.readings and not self.fetched and not self.sealing
             if resting and (not self.going or (not self.queue and self.dry)):
                 if self.batch.answers:
@@ -228,6 +235,8 @@ class _Share:
                     # It is asked again when its host has rested.
                     self.queue.append(leased)
                     continue
+                if not self.fetched:
+                    self.fetched_since = time.monotonic()
                 self.fetched.append((leased, exchange))
             except StoppedError:
                 self.queue.append(leased)
@@ -236,8 +245,8 @@ class _Share:
                 self.fetching -= 1
             self.asked += 1
             self.now = leased.text
-            if len(self.fetched) >= _TOGETHER or not self.queue:
-                self._hand_over(all_of_it=False)
+            self.has_parameters = self.has_parameters or bool(parameters.names(leased.text))
+            if self._hand_over():
                 self.wake.set()
 
     async def _sample(self) -> None:
@@ -274,12 +283,21 @@ class _Share:
         except Unreadable:
             return sample.NOTHING_TOLD
 
-    def _hand_over(self, all_of_it: bool) -> None:
-        while len(self.fetched) >= _TOGETHER or (all_of_it and self.fetched):
-            some, self.fetched = self.fetched[:_TOGETHER], self.fetched[_TOGETHER:]
-            task = asyncio.create_task(self._read(some))
-            self.readings.add(task)
-            task.add_done_callback(self._ended)
+    def _hand_over(self) -> bool:
+        """Let what was fetched be read, if it is enough to be read together, or nothing more comes; whether it is."""
+        enough = (
+            len(self.fetched) >= _TOGETHER
+            or sum(len(exchange.body) for _, exchange in self.fetched) >= _TOGETHER_BYTES
+            or time.monotonic() - self.fetched_since > _TOGETHER_SECONDS
+            or not (self.queue or self.fetching)
+        )
+        if not (self.fetched and enough):
+            return False
+        some, self.fetched = self.fetched, []
+        task = asyncio.create_task(self._read(some))
+        self.readings.add(task)
+        task.add_done_callback(self._ended)
+        return True
 
     async def _read(self, some: list[tuple[Leased, Exchange]]) -> None:
         batch = await asyncio.wrap_future(self.readers.later(self.site, some))
@@ -303,7 +321,7 @@ class _Share:
     async def _seal(self) -> None:
         batch, self.batch = self.batch, Batch()
         await in_thread(sealing.seal, self.share, batch)
-        if not self.for_checks and time.monotonic() > self.look_at:
+        if self.has_parameters and not self.for_checks and time.monotonic() > self.look_at:
             await in_thread(self._look)
         self.asked -= len(batch.answers)
         self.held -= len(batch.answers)

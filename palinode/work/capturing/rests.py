@@ -33,12 +33,15 @@ class Rests:
 
     def until(self, address: str, now: float) -> float:
         """Return until when the host of an address is to be left alone; 0 if it may be asked."""
+        if not self._until:
+            return 0.0
         until = self._until.get(_host(address), 0.0)
         return until if until > now else 0.0
 
     def refusal(self, address: str, now: float) -> str:
         """Return why an address is not asked at all, in words: its host asks to wait for too long; or nothing."""
-        until = self.until(address, now)
+        if not (until := self.until(address, now)):
+            return ""
         since = self._since.get(_host(address), now)
         return Reason.MUST_WAIT.words(moment(until)) if until - since > LONGEST else ""
 
