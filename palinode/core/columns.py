@@ -125,18 +125,32 @@ def changes_path(texts: list[str], expected: list[str]) -> np.ndarray:
     return np.array([a[a.find("/", 8) :] != b[b.find("/", 8) :] for a, b in zip(texts, expected, strict=True)], bool)
 
 
-def referred(ident: np.ndarray, targets: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Return for each target its row among ``ident``; and the other targets, ascending.
+class References:
+    """Where n references lead, gathered from some of them at a time."""
 
-    For the latter n and more stands for a place among them, less n.
-    """
-    order = np.argsort(ident)
-    at = find(ident[order], targets)
-    rows: np.ndarray = np.append(order, -1)[at]
-    outside = np.flatnonzero(at < 0)
-    elsewhere, place = np.unique(targets[outside], return_inverse=True)
-    rows[outside] = len(ident) + place
-    return rows, elsewhere
+    def __init__(self, ident: np.ndarray, n: int) -> None:
+        """``ident`` are the identities of answers (int64), each once."""
+        self._order = np.argsort(ident)
+        self._ident = ident[self._order]
+        self._rows = np.zeros(n, np.int32)
+        self._next = 0
+        self._outside: list[np.ndarray] = [np.zeros(0, np.int64)]
+
+    def add(self, targets: np.ndarray) -> None:
+        """Add the identities (int64) that some references lead to."""
+        at = find(self._ident, targets)
+        self._rows[self._next : self._next + len(at)] = np.append(self._order, -1)[at]
+        self._next += len(at)
+        self._outside.append(targets[at < 0])
+
+    def made(self) -> tuple[np.ndarray, np.ndarray]:
+        """Return for each reference its row among the answers (int32); and the other targets (int64), ascending.
+
+        For the latter the number of answers and more stands for a place among them.
+        """
+        elsewhere, place = np.unique(np.concatenate(self._outside), return_inverse=True)
+        self._rows[self._rows < 0] = len(self._ident) + place
+        return self._rows, elsewhere
 
 
 class Referrers:

@@ -3,6 +3,7 @@
 They follow from the capture's answers and facts alone, and are made anew where one is missing or of an older version.
 """
 
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, fields
 from functools import cached_property
 from typing import Annotated, Any, get_args, get_type_hints
@@ -10,7 +11,7 @@ from typing import Annotated, Any, get_args, get_type_hints
 import numpy as np
 from django.db import connection
 
-from palinode.core.columns import Referrers, offsets, referred
+from palinode.core.columns import References, Referrers, offsets
 from palinode.core.fields import Field
 from palinode.records import array_files, bulk_copy, plans
 from palinode.records.lines import Lines
@@ -109,20 +110,15 @@ class CaptureColumns:
 _HINTS = get_type_hints(CaptureColumns, include_extras=True)
 _NAMES = tuple(one.name for one in fields(CaptureColumns))
 _AS_READ: dict[str, Read] = {name: _HINTS[name].__metadata__[0] for name in _NAMES if get_args(_HINTS[name])}
-_EDGES = {
-    "compared": Read("i4", "CASE WHEN a.is_page THEN f.compared END"),
-    "targets": Read("bytes", "CASE WHEN a.is_page THEN substr(f.targets, 1, 8 * f.compared) END"),
-    "places": Read("bytes", "CASE WHEN a.is_page THEN substr(f.places, 1, f.compared) END"),
-}
-"""The references of pages in compared fields, which stand first; what else was read refers to nothing."""
-_SELECT = _AS_READ | _EDGES
-_COLUMNS = ", ".join(f"{one.sql} AS {name}" for name, one in _SELECT.items())
+_COLUMNS = ", ".join(f"{one.sql} AS {name}" for name, one in _AS_READ.items())
 _TOGETHER = 1_000
 _MAPPED = "_columns"
 """Where a capture that is held keeps its columns, so that they are let go of with it."""
-_ALL_EDGES = """SELECT a.ident, f.targets FROM records_answer a
-    JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts
+_EDGES = """SELECT a.ident, f.targets, CASE WHEN a.status = 200 THEN f.compared ELSE 0 END,
+    substr(f.places, 1, CASE WHEN a.status = 200 THEN f.compared ELSE 0 END)
+    FROM records_answer a JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts
     WHERE a.capture_id = %(capture)s AND a.is_page ORDER BY a.ident"""
+"""The references of pages; those in compared fields stand first."""
 _SQL = f"""SELECT {_COLUMNS}
     FROM records_answer a JOIN records_address d ON d.move_id = %(move)s AND d.ident = a.ident
     LEFT JOIN records_frontier q ON q.capture_id = a.capture_id AND q.ident = a.ident AND q.variant = a.variant
@@ -161,34 +157,70 @@ def _made(capture: Capture) -> CaptureColumns:
     with plans.whole(), connection.cursor() as cursor:
         # A whole capture is read block by block, which takes two thirds of the time of row by row.
         cursor.execute("SET LOCAL enable_indexscan = off")
-        found = bulk_copy.columns_out({name: one.kind for name, one in _SELECT.items()}, _SQL, values)
-    refers, elsewhere = referred(found["ident"], np.frombuffer(found["targets"], "<i8"))
-    asked = _referrers(capture, found["ident"])
+        found = bulk_copy.columns_out({name: one.kind for name, one in _AS_READ.items()}, _SQL, values)
+    edges = _Edges(capture, found["ident"])
     return CaptureColumns(
         **{name: _array(one.kind, found[name]) for name, one in _AS_READ.items()},
-        offsets=offsets(found["compared"]),
-        refers=refers.astype(np.int32),
-        places=np.frombuffer(found["places"], np.uint8),
-        elsewhere=elsewhere,
-        elsewhere_text=_texts_of(capture, elsewhere),
-        asked_offsets=asked.offsets,
-        asked_by=asked.by,
+        offsets=offsets(edges.sizes),
+        refers=edges.refers,
+        places=edges.places,
+        elsewhere=edges.elsewhere,
+        elsewhere_text=_texts_of(capture, edges.elsewhere),
+        asked_offsets=edges.referrers.offsets,
+        asked_by=edges.referrers.by,
     )
 
 
-def _referrers(capture: Capture, ident: np.ndarray) -> Referrers:
-    """Return who refers to each answer; all references of a capture are never held at once."""
-    found = Referrers(ident)
-    for take in (found.count, found.put):
-        with (
-            plans.whole(),
-            bulk_copy.stream(_ALL_EDGES, {"move": capture.move_id, "capture": capture.pk}, _TOGETHER) as batches,
-        ):
-            for batch in batches:
-                rows = np.searchsorted(ident, np.array([one for one, _ in batch], np.int64))
-                targets = np.frombuffer(b"".join([bytes(some) for _, some in batch]), "<i8")
-                take(rows, targets, np.array([len(some) // 8 for _, some in batch]))
-    return found
+@dataclass(frozen=True)
+class _Part:
+    """The references of some pages."""
+
+    rows: np.ndarray
+    """Rows of the pages among the answers."""
+    targets: list[np.ndarray]
+    compared: list[int]
+    """How many of them, at their beginning, stand in compared fields."""
+    places: bytes
+    """Of those in compared fields, end to end."""
+
+    def given_to(self, take: Callable[[np.ndarray, np.ndarray, np.ndarray], None]) -> None:
+        """Let ``take`` have all targets end to end, with how many each page has."""
+        take(self.rows, np.concatenate(self.targets), np.array([len(one) for one in self.targets]))
+
+
+class _Edges:
+    """The references of a capture, read some pages at a time: all of them are never held at once."""
+
+    def __init__(self, capture: Capture, ident: np.ndarray) -> None:
+        self.sizes = np.zeros(len(ident), np.int64)
+        """How many in compared fields each answer has."""
+        self.referrers = Referrers(ident)
+        for part in _parts(capture, ident):
+            self.sizes[part.rows] = part.compared
+            part.given_to(self.referrers.count)
+        references, places = References(ident, int(self.sizes.sum())), []
+        for part in _parts(capture, ident):
+            compared = [some[:number] for some, number in zip(part.targets, part.compared, strict=True)]
+            references.add(np.concatenate(compared))
+            places.append(part.places)
+            part.given_to(self.referrers.put)
+        self.refers, self.elsewhere = references.made()
+        self.places = np.frombuffer(b"".join(places), np.uint8)
+
+
+def _parts(capture: Capture, ident: np.ndarray) -> Iterator[_Part]:
+    with (
+        plans.whole(),
+        bulk_copy.stream(_EDGES, {"move": capture.move_id, "capture": capture.pk}, _TOGETHER) as batches,
+    ):
+        for batch in batches:
+            idents, targets, compared, places = zip(*batch, strict=True)
+            yield _Part(
+                np.searchsorted(ident, np.array(idents, np.int64)),
+                [np.frombuffer(some, "<i8") for some in targets],
+                list(compared),
+                b"".join(places),
+            )
 
 
 def _array(kind: str, column: Any) -> np.ndarray:

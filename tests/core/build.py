@@ -26,7 +26,7 @@ from palinode.core.checks.files import FILE_MISSING
 from palinode.core.checks.outcome import Row, outcome
 from palinode.core.checks.pages import findings as page_findings
 from palinode.core.checks.pages.check import rows as page_rows
-from palinode.core.columns import LeftColumns, PageDetails, changes_path, offsets, referred
+from palinode.core.columns import LeftColumns, PageDetails, References, changes_path, offsets
 from palinode.core.compare import Paired, Retired
 from palinode.core.difference_signs import OldAddresses, Text
 from palinode.core.differences import DifferingPairs, PageText, Sources
@@ -75,7 +75,9 @@ def side(
     texts = {r.ident: r.address for one in read.values() for r in one.references}
     expect = rule.read(f"{OLD}/ -> {NEW}/\n{lines}").expect_many if host == OLD else list
     expected = expect([path for _, path, _ in rows])
-    refers_to, elsewhere = referred(idents, targets)
+    references = References(idents, len(targets))
+    references.add(targets)
+    refers_to, elsewhere = references.made()
     every = np.concatenate(
         [addresses.idents(some) for some in (expected, expect([texts[one] for one in elsewhere.tolist()]))]
     )

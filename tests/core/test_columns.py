@@ -41,8 +41,10 @@ class FindTest(unittest.TestCase):
 
 class OrderTest(unittest.TestCase):
     def test_references_lead_to_rows_or_elsewhere(self):
-        ident = np.array([50, 10, 40])
-        rows, elsewhere = columns.referred(ident, np.array([40, 99, 50, 7, 99]))
+        references = columns.References(np.array([50, 10, 40]), 5)
+        for some in ([40, 99], [], [50, 7, 99]):
+            references.add(np.array(some, np.int64))
+        rows, elsewhere = references.made()
         self.assertEqual(elsewhere.tolist(), [7, 99])
         self.assertEqual(rows.tolist(), [2, 3 + 1, 0, 3 + 0, 3 + 1])
 
