@@ -131,6 +131,7 @@ class _Share:
                         task.cancel()
                     sealing = [self.sealing] if self.sealing else []
                     await asyncio.gather(beating, *fetchers, *sealing, return_exceptions=True)
+                    await self._end_readers()
                     await in_thread(frontier.give_back, self.share)
                     await in_thread(captures.add_seconds, self.capture, time.monotonic() - self.started)
                     await in_thread(capture_end.conclude, self.capture)
@@ -165,6 +166,7 @@ class _Share:
                         await self._sample()
                         if not self.going:
                             continue
+                    await self._end_readers()
                     await in_thread(capture_end.close, self.capture)
                     return
                 if self.full:
@@ -268,6 +270,10 @@ class _Share:
             return await asyncio.to_thread(self.readers.run, extraction.facts, address, exchange)
         except Unreadable:
             return None
+
+    async def _end_readers(self) -> None:
+        """End the reading processes: what closing a capture needs of memory takes the place of theirs."""
+        await asyncio.to_thread(self.readers.close)
 
     async def _rules(self, exchange: Exchange) -> Protego | str:
         """Read robots rules; why they cannot be read, if they cannot."""
