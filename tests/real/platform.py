@@ -10,6 +10,7 @@ import urllib.request
 from pathlib import Path
 
 from palinode.project.postgres import free_port
+from tests.real.mariadb import MariaDB
 
 WORDPRESS = Path("/usr/share/wordpress")
 MODULES = Path("/usr/lib/apache2/modules")
@@ -118,7 +119,7 @@ class Installation:
 
     def sql(self, *statements: str) -> None:
         """Run statements in its database."""
-        self.pair.sql(*statements, database=self.database)
+        self.pair.database.sql(*statements, database=self.database)
 
     def htaccess(self, *first: str) -> None:
         """Write the rewrite rules of permalinks, after some other lines."""
@@ -133,13 +134,12 @@ class PlatformPair:
     def __enter__(self) -> "PlatformPair":
         self.folder = Path(tempfile.mkdtemp(prefix="palinode-platform-"))
         self.folder.chmod(0o755)
-        self.socket = self.folder / "mysql" / "socket"
         self.processes: list[subprocess.Popen[bytes]] = []
-        self._start_database()
+        self.database = MariaDB(self.folder / "mysql", USER).__enter__()
         self.old, self.new = (Installation(self, name) for name in ("old.example", "new.example"))
         for one in (self.old, self.new):
             self._copy(one)
-            self.sql(f"CREATE DATABASE {one.database} CHARACTER SET utf8mb4")
+            self.database.sql(f"CREATE DATABASE {one.database} CHARACTER SET utf8mb4")
         self._start_web_server()
         return self
 
@@ -147,43 +147,18 @@ class PlatformPair:
         for process in reversed(self.processes):
             process.terminate()
             process.wait(30)
+        self.database.__exit__()
         shutil.rmtree(self.folder, ignore_errors=True)
-
-    def sql(self, *statements: str, database: str = "") -> None:
-        """Run statements."""
-        command = ["mariadb", f"--socket={self.socket}", "--user=root", *([database] if database else [])]
-        subprocess.run(command, input=";\n".join(statements), text=True, check=True, capture_output=True, timeout=120)
 
     def move(self) -> None:
         """Make the new installation a careful copy of the old one, under its own name."""
-        dump = ["mariadb-dump", f"--socket={self.socket}", "--user=root", self.old.database]
-        written = subprocess.run(dump, check=True, capture_output=True, timeout=120).stdout
-        loads = ["mariadb", f"--socket={self.socket}", "--user=root", self.new.database]
-        subprocess.run(
-            loads, input=written.replace(b"http://old.example", b"http://new.example"), check=True, timeout=120
-        )
+        written = self.database.dump(self.old.database)
+        self.database.load(written.replace(b"http://old.example", b"http://new.example"), self.new.database)
         shutil.copytree(
             self.old.root / "wp-content" / "uploads", self.new.root / "wp-content" / "uploads", dirs_exist_ok=True
         )
         self._own(self.new.root / "wp-content")
         shutil.copy(self.old.root / ".htaccess", self.new.root / ".htaccess")
-
-    def _start_database(self) -> None:
-        data = self.socket.parent
-        data.mkdir()
-        self._own(data)
-        install = [
-            "mariadb-install-db",
-            f"--datadir={data}",
-            f"--user={USER}",
-            "--auth-root-authentication-method=normal",
-        ]
-        subprocess.run(install, check=True, capture_output=True, timeout=120)
-        command = ["mariadbd", f"--datadir={data}", f"--socket={self.socket}", "--skip-networking", f"--user={USER}",
-                   f"--pid-file={data}/pid", f"--log-error={data}/log", "--innodb-flush-log-at-trx-commit=0"]  # fmt: skip
-        self.processes.append(subprocess.Popen(command, start_new_session=True))
-        _until(lambda: subprocess.run(["mariadb-admin", f"--socket={self.socket}", "--user=root", "ping"],
-                                      capture_output=True).returncode == 0)  # fmt: skip
 
     def _copy(self, one: Installation) -> None:
         one.root.mkdir()
@@ -202,7 +177,7 @@ class PlatformPair:
                 if place.exists():
                     shutil.copytree(place, content / part, symlinks=False, dirs_exist_ok=True)
         (one.root / "wp-config.php").write_text(
-            _CONFIG.format(database=one.database, socket=self.socket, root=one.root)
+            _CONFIG.format(database=one.database, socket=self.database.socket, root=one.root)
         )
         self._own(content)
 
