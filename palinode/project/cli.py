@@ -14,7 +14,8 @@ def main() -> None:
     """Run one command."""
     options = _parser().parse_args()
     try:
-        set_up()
+        if not getattr(options, "alone", False):
+            set_up()
         sys.exit(options.run(options))
     except Refused as refused:
         print(f"palinode: {refused}", file=sys.stderr)

@@ -1,6 +1,8 @@
 """The command line, as a script runs it: what it prints and its exit status."""
 
+import gzip
 import io
+import json
 import sys
 import tempfile
 import threading
@@ -31,6 +33,32 @@ class CommandLineTest(MoveTestCase):
         ):
             cli.main()
         return int(stopped.exception.code or 0), out.getvalue(), err.getvalue()
+
+    def test_what_a_dump_holds(self):
+        dump = (
+            b"-- MariaDB dump 10.19\n-- Server version\t10.11.19\nCREATE TABLE `wp_posts` (`ID` int) ENGINE=InnoDB;\n"
+            b"INSERT INTO `wp_posts` VALUES (1),(2);\nCREATE VIEW `v` AS SELECT 1;\n-- Dump completed on 2026-11-28\n"
+        )
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / "shop.sql.gz"
+            file.write_bytes(gzip.compress(dump))
+            status, out, _ = self.run_cli("dump", str(file))
+            self.assertEqual(status, 0)
+            first, second, _, table, last = out.splitlines()
+            self.assertEqual(first, "shop.sql.gz is a dump of MariaDB, packed by gzip.")
+            self.assertEqual(second, "Server 10.11.19. one table, 2 rows; besides one view, not read.")
+            self.assertEqual(table.split(), ["2", "2", "B", "1", "B", "wp_posts"])
+            self.assertEqual(last, "It ends as it should.")
+            told = json.loads(self.run_cli("dump", str(file), "--json")[1])
+            self.assertEqual([(one["name"], one["rows"]) for one in told["tables"]], [("wp_posts", 2)])
+            file.write_bytes(gzip.compress(dump[:-80]))
+            status, out, _ = self.run_cli("dump", str(file))
+            self.assertEqual(status, 1)
+            self.assertIn("It ends within", out)
+            file.write_bytes(b"<html>")
+            status, _, err = self.run_cli("dump", str(file))
+            self.assertEqual(status, 2)
+            self.assertIn("shop.sql.gz is no SQL dump", err)
 
     def work(self) -> None:
         """Do what a worker would, as soon as there is something to do."""

@@ -1,6 +1,6 @@
 """The commands of the command line: one file for each noun, with the function that adds its commands."""
 
-from palinode.project.commands import accounts, address_lists, archives, captures, comparisons, moves
+from palinode.project.commands import accounts, address_lists, archives, captures, comparisons, dumps, moves
 
-ALL = (accounts, moves, captures, address_lists, archives, comparisons)
+ALL = (accounts, moves, captures, address_lists, archives, comparisons, dumps)
 """In the order in which help lists them."""

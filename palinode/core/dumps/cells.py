@@ -1,0 +1,154 @@
+"""Cells: where the values of a table's rows stand in a piece of a dump, found for all of them at once."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from palinode.core.dumps.quoting import Quoting
+
+_QUOTE, _BACKSLASH, _COMMA, _END, _OPEN, _CLOSE = b"'\\,;()"
+_TAB, _LINE = b"\t\n"
+_LONGEST_RUN = 32
+"""Backslashes in a row that are looked at one by one."""
+
+
+@dataclass(frozen=True)
+class Cells:
+    """The cells of n whole rows of c columns each."""
+
+    data: bytes
+    """The piece of the dump that they stand in."""
+    starts: np.ndarray
+    """int64 (n, c): where each begins in ``data``."""
+    ends: np.ndarray
+    """int64 (n, c): where each ends."""
+    quoting: Quoting
+
+    def __len__(self) -> int:
+        """Return the number of rows."""
+        return len(self.starts)
+
+    @property
+    def width(self) -> int:
+        """Columns of each row."""
+        return int(self.starts.shape[1])
+
+    @property
+    def sizes(self) -> np.ndarray:
+        """int64 (n,): bytes of each row as it is written."""
+        sizes: np.ndarray = self.ends[:, -1] - self.starts[:, 0]
+        return sizes
+
+    def value(self, row: int, column: int) -> bytes | None:
+        """Return a value without its quotes; None for NULL."""
+        return self.quoting.read(self.data[self.starts[row, column] : self.ends[row, column]])
+
+    def column(self, column: int) -> list[bytes | None]:
+        """Return the values of a column."""
+        spans = zip(self.starts[:, column].tolist(), self.ends[:, column].tolist(), strict=True)
+        return self.quoting.read_all([self.data[start:end] for start, end in spans])
+
+
+class UnevenRowError(ValueError):
+    """A row has more or fewer values than the first one of its piece; ``place`` is where it stands there."""
+
+    def __init__(self, place: int, found: int, expected: int) -> None:
+        super().__init__(f"a row has {found:,} values; {expected:,} were expected")
+        self.place = place
+
+
+@dataclass(frozen=True)
+class Cut:
+    """What was cut of a piece: whole rows, and how far they reach."""
+
+    cells: Cells | None
+    """None where no row is whole."""
+    end: int
+    """Behind the last whole row, or behind what ends them all."""
+    finished: bool
+    """What ends the rows was met: a semicolon, or a line of COPY that says so."""
+
+
+def of_insert(data: bytes, at: int, end: int, quoting: Quoting) -> Cut:
+    """Cut the rows of an INSERT that stand whole between two places, the first of which is behind its VALUES.
+
+    Raises UnevenRowError.
+    """
+    view = np.frombuffer(data, np.uint8)[at:end]
+    places = _outside(view, quoting)
+    kinds = view[places]
+    says = (kinds == _COMMA) | (kinds == _OPEN) | (kinds == _CLOSE) | (kinds == _END)
+    places, kinds = places[says], kinds[says]
+    opens, closes = kinds == _OPEN, kinds == _CLOSE
+    depth = np.cumsum(opens.view(np.int8) - closes.view(np.int8), dtype=np.int32)
+    stops = np.flatnonzero((kinds == _END) & (depth == 0))
+    most = int(stops[0]) if len(stops) else len(places)
+    last = closes[:most] & (depth[:most] == 0)
+    whole = int(np.flatnonzero(last)[-1]) + 1 if last.any() else 0
+    first = opens[:whole] & (depth[:whole] == 1)
+    bounds = first | last[:whole] | ((kinds[:whole] == _COMMA) & (depth[:whole] == 1))
+    reached = at + int(places[most] if len(stops) else places[whole - 1] if whole else -1) + 1
+    if not whole:
+        return Cut(None, reached, len(stops) > 0)
+    table = _even(places[:whole][bounds] + at, first[bounds], 1)
+    return Cut(Cells(data, table[:, :-1] + 1, table[:, 1:], quoting), reached, len(stops) > 0)
+
+
+def of_copy(data: bytes, at: int) -> Cut:
+    """Cut the lines of a COPY that stand whole from a place on, which is the beginning of one.
+
+    Raises UnevenRowError.
+    """
+    stop = at if data.startswith(b"\\.\n", at) else data.find(b"\n\\.\n", at) + 1
+    finished = stop > 0
+    end = stop if finished else data.rfind(b"\n", at) + 1
+    reached = end + 3 if finished else max(at, end)
+    if end <= at:
+        return Cut(None, reached, finished)
+    view = np.frombuffer(data, np.uint8)[at:end]
+    places = np.flatnonzero((view == _TAB) | (view == _LINE)) + at
+    lines = np.frombuffer(data, np.uint8)[places] == _LINE
+    ends = _even(places, np.append(True, lines[:-1]), 0)
+    starts = np.append(at, ends.ravel()[:-1] + 1).reshape(ends.shape)
+    return Cut(Cells(data, starts, ends, Quoting.COPY), reached, finished)
+
+
+def _outside(view: np.ndarray, quoting: Quoting) -> np.ndarray:
+    """Return the places of bytes (int64) that stand in no string; the first byte stands in none."""
+    quotes = np.flatnonzero(view == _QUOTE)
+    if quoting is Quoting.BACKSLASH:
+        quotes = quotes[~_escaped(view, quotes)]
+    # Two quotes that are one close a string and open it again at once.
+    starts = np.append(0, quotes[1::2] + 1)
+    ends = np.append(quotes[::2], len(view))[: len(starts)]
+    sizes = ends - starts
+    after = np.cumsum(sizes)
+    places: np.ndarray = np.arange(after[-1]) + np.repeat(starts - after + sizes, sizes)
+    return places
+
+
+def _escaped(view: np.ndarray, quotes: np.ndarray) -> np.ndarray:
+    """Return bool (n,): which of some quotes a backslash escapes, which an odd number of them in a row does."""
+    found = np.zeros(len(quotes), bool)
+    rest = np.flatnonzero(quotes > 0)
+    for back in range(1, _LONGEST_RUN):
+        rest = rest[view[quotes[rest] - back] == _BACKSLASH]
+        if not len(rest):
+            return found
+        found[rest] ^= True
+        rest = rest[quotes[rest] > back]
+    # Whole runs are counted where they are long.
+    at = np.flatnonzero(view == _BACKSLASH)
+    order = np.arange(len(at))
+    begins = np.maximum.accumulate(np.where(np.diff(at, prepend=-2) != 1, order, 0))
+    runs = dict(zip(at.tolist(), (order - begins + 1).tolist(), strict=True))
+    return np.array([runs.get(place - 1, 0) % 2 == 1 for place in quotes.tolist()], bool)
+
+
+def _even(bounds: np.ndarray, first: np.ndarray, more: int) -> np.ndarray:
+    """Return the bounds of rows (n, c + more); ``first`` says where a row begins. Raises UnevenRowError."""
+    begins = np.flatnonzero(first)
+    widths = np.diff(begins, append=len(bounds))
+    if uneven := np.flatnonzero(widths != widths[0]).tolist():
+        raise UnevenRowError(int(bounds[begins[uneven[0]]]), int(widths[uneven[0]]) - more, int(widths[0]) - more)
+    return bounds.reshape(len(begins), int(widths[0]))

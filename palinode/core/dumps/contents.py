@@ -1,0 +1,109 @@
+"""What a dump holds: its tables with their rows, what else it defines, and whether it ends as it should."""
+
+import re
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field
+
+from palinode.core.dumps import definition, name
+from palinode.core.dumps.definition import Definition
+from palinode.core.dumps.script import CutOff, Part, Remark, Rows, Statement
+
+_USE = re.compile(rb"(?:USE|\\connect(?:\s+-\S+)*)\s+(" + name.NAME + rb")", re.IGNORECASE)
+_BESIDE = re.compile(
+    rb"(?:/\*!\d*\s*)?CREATE\s*(?:OR\s+REPLACE\s+)?(?:\*/\s*)?(?:/\*!\d*\s*)?"
+    rb"(?:(?:ALGORITHM|DEFINER|SQL\s+SECURITY)\s*=?\s*\S+\s*(?:\*/\s*)?(?:/\*!\d*\s*)?|MATERIALIZED\s+|CONSTRAINT\s+)*"
+    rb"(VIEW|TRIGGER|PROCEDURE|FUNCTION|EVENT)\s+(?:IF\s+NOT\s+EXISTS\s+)?(" + name.WHOLE + rb")",
+    re.IGNORECASE,
+)
+_ENDINGS = (
+    b"-- Dump completed",
+    b"-- PostgreSQL database dump complete",
+    b"-- PostgreSQL database cluster dump complete",
+)
+_SERVER = re.compile(rb"-- (?:Server version|Dumped from database version)\s+(\S+)")
+
+
+@dataclass
+class Table:
+    """A table as far as it was read."""
+
+    database: str
+    name: str
+    definition: Definition | None = None
+    columns: tuple[str, ...] = ()
+    """Names of its columns in the order of its rows."""
+    rows: int = 0
+    size: int = 0
+    """Bytes of its rows as they are written."""
+    largest: int = 0
+    """Bytes of its largest row."""
+
+
+@dataclass
+class Contents:
+    """What was read of a dump so far."""
+
+    tables: dict[tuple[str, str], Table] = field(default_factory=dict)
+    """By database or schema, and name; in the order in which they come."""
+    beside: dict[str, set[str]] = field(default_factory=dict)
+    """Names of views, triggers, procedures, functions and events, which are counted and not read."""
+    server: str = ""
+    """Version of the server that was dumped, as the dump says."""
+    cut_off: CutOff | None = None
+    completed: bool = False
+    """Its last remark says that it is complete."""
+
+    def count(self, kind: str) -> int:
+        """Return how many views, or others of a kind, are defined."""
+        return len(self.beside.get(kind, ()))
+
+    @property
+    def ends_early(self) -> str:
+        """Why it is taken for cut off, in words; empty where it ends as it should."""
+        if self.cut_off:
+            return f"It ends within {self.cut_off.within}, which begins in line {self.cut_off.line:,}."
+        return "" if self.completed else "The remark that closes a dump is missing at its end."
+
+
+def gather(parts: Iterable[Part], take: Callable[[Table, Rows], None] | None = None) -> Contents:
+    """Return what a dump holds; ``take`` is given all rows as they come, with the table as it was before them."""
+    contents, database = Contents(), ""
+    for part in parts:
+        match part:
+            case Rows():
+                table = _table(contents, part.table[0] or database, part.table[1])
+                table.columns = part.columns or table.columns
+                if take:
+                    take(table, part)
+                sizes = part.cells.sizes
+                table.rows += len(part.cells)
+                table.size += int(sizes.sum())
+                table.largest = max(table.largest, int(sizes.max()))
+            case Statement():
+                # A client's own command may follow what closes the dump.
+                contents.completed = contents.completed and part.text.startswith(b"\\")
+                if used := _USE.match(part.text):
+                    database = name.read(used[1])
+                else:
+                    _define(contents, part.text, database)
+            case Remark():
+                contents.completed = contents.completed or part.text.startswith(_ENDINGS)
+                if (server := _SERVER.match(part.text)) and not contents.server:
+                    contents.server = server[1].decode("utf-8", "replace")
+            case CutOff():
+                contents.cut_off = part
+    return contents
+
+
+def _table(contents: Contents, database: str, table: str) -> Table:
+    return contents.tables.setdefault((database, table), Table(database, table))
+
+
+def _define(contents: Contents, statement: bytes, database: str) -> None:
+    if found := _BESIDE.match(statement):
+        schema, beside = name.parts(found[2])
+        contents.beside.setdefault(found[1].decode().lower(), set()).add(f"{schema or database}.{beside}")
+    elif defined := definition.read(statement):
+        table = _table(contents, defined.database or database, defined.name)
+        table.definition = defined
+        table.columns = tuple(one.name for one in defined.columns)
