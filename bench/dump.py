@@ -73,32 +73,33 @@ def generate(file: Path, megabytes: int) -> int:
     return posts
 
 
-POSTS = (b"ID", b"post_author", b"post_date", b"post_content", b"post_title", b"post_excerpt", b"post_status",
+POSTS = (b"ID", b"post_author", b"post_date_gmt", b"post_content", b"post_title", b"post_excerpt", b"post_status",
          b"post_name", b"post_parent", b"post_type", b"menu_order")  # fmt: skip
 
 
 def ours(file: Path, posts: int) -> None:
     """Read the dump; print processor seconds and the memory of this process."""
+    from palinode.core import platforms
     from palinode.core.dumps import contents, mentions
     from palinode.core.dumps.quoting import Quoting
     from palinode.core.dumps.script import Script
+    from palinode.core.platforms.inventory import Inventory
 
     before = time.process_time()
-    found, items = [0], []
+    inventory, found = Inventory(platforms.ALL), 0
 
     def take(table, rows):  # type: ignore[no-untyped-def]
-        found[0] += len(mentions.find(rows.cells, [ADDRESS]).row)
-        if table.name == "wp_posts":
-            wanted = [
-                table.columns.index(name) for name in ("ID", "post_type", "post_status", "post_name", "post_date")
-            ]
-            items.extend(zip(*(rows.cells.column(column) for column in wanted), strict=True))
+        nonlocal found
+        inventory.take(table, rows)
+        found += len(mentions.find(rows.cells, [ADDRESS]).row)
 
     with file.open("rb") as opened:
         told = contents.gather(Script(opened.read, Quoting.BACKSLASH).parts(), take)
+    spent = time.process_time() - before
     assert [one.rows for one in told.tables.values()] == [posts, posts], told.tables
-    assert found == [posts] and len(set(items)) == posts, (found, len(items))
-    print(time.process_time() - before, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1000)
+    (items,) = inventory._taken.values()
+    assert (found, items.count) == (posts, posts)
+    print(spent, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1000)
 
 
 def yardstick(file: Path) -> None:

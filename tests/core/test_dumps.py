@@ -88,6 +88,19 @@ class CellsTest(unittest.TestCase):
             self.assertEqual(values(dump, quoting), rows)
             self.assertEqual(values(dump, quoting, 2_000), rows)
 
+    def test_columns_in_one(self):
+        for written in (
+            ["1", "22", "'x'", "''"],
+            ["'it''s'", "1"],
+            ["0x41", "'x'"],
+            ["NULL", "1"],
+            ["'a\\n'"],
+            ["-1"],
+            ["1", "''"],
+        ):
+            (part,) = parts(insert(",".join(f"(0,{one})" for one in written).encode()))
+            self.assertEqual(part.cells.joined(1).split(b"\0"), [one or b"" for one in part.cells.column(1)])
+
     def test_many_backslashes_in_a_row(self):
         rows = [(b"\\" * number, b"'" + b"\\" * number) for number in (1, 2, 31, 32, 33, 500, 501)]
         dump = insert(b",".join(b"(" + b",".join(quoted(one, Quoting.BACKSLASH) for one in row) + b")" for row in rows))

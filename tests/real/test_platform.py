@@ -1,10 +1,17 @@
 """A real content platform, moved to other permalinks with eight faults: each is one cause, by its name."""
 
+import io
 import json
 import random
 import struct
 import zlib
 
+from palinode.core import platforms
+from palinode.core.dumps import contents
+from palinode.core.dumps.quoting import Quoting
+from palinode.core.dumps.script import Script
+from palinode.core.platforms.inventory import Inventory
+from palinode.core.platforms.platform import Field
 from palinode.records.models import Comparison
 from palinode.work import move_setup
 from tests.real.platform import PlatformPair
@@ -89,6 +96,34 @@ class PlatformTest(MoveTestCase):
         baseline = self.baseline(move)
         self.assertTrue(baseline.complete, baseline.judgement)
         return self.compare(move, self.capture(move, "destination"))
+
+    def test_a_dump_counts_what_its_database_counts(self):
+        self.seed()
+        server, old = self.pair.database, self.pair.old
+        old.sql("INSERT INTO wp_posts (post_title, post_content, post_excerpt, to_ping, pinged, post_content_filtered, post_type, "
+                "post_status, post_name) VALUES ('it''s \\\\ \"odd\"', '', '', '', '', '', 'recipe', 'draft', NULL), "
+                "('a', ';\n', '', '', '', '', 'revision', 'inherit', '12-revision-v1')".replace("NULL", "''"))  # fmt: skip
+        inventory = Inventory(platforms.ALL)
+        script = Script(io.BytesIO(server.dump(old.database)).read, Quoting.BACKSLASH)
+        told = contents.gather(script.parts(), inventory.take)
+        (found,) = inventory.installations(list(told.tables.values()))
+        self.assertEqual((found.platform.name, found.prefix), ("WordPress", "wp_"))
+        for table in told.tables.values():
+            self.assertEqual([[str(table.rows)]], server.asked(f"SELECT count(*) FROM {table.name}", old.database))
+        for items in found.items:
+            columns = [one for one in items.table.columns if one is not Field.TEXT]
+            names = ", ".join(items.table.columns[one] for one in columns)
+            wanted = server.asked(f"SELECT {names} FROM wp_{items.table.name}", old.database)
+            self.assertEqual(
+                sorted(zip(*(items.column(one) for one in columns), strict=True)),
+                sorted(tuple(value.replace("\\\\", "\\") for value in row) for row in wanted),
+            )
+        counts = {(one.noun, one.status): (one.number, one.folded) for one in found.counts()}
+        self.assertEqual(counts["post", "published"], (POSTS, False))
+        self.assertEqual(counts["recipe", "draft"], (1, False))
+        self.assertEqual(counts["revision", ""][1], True)
+        self.assertEqual(counts["category", ""], (4, False))
+        self.assertEqual(counts["account", ""], (1, False))
 
     def test_a_careful_move_shows_nothing_that_blocks(self):
         self.seed()

@@ -8,6 +8,9 @@ from palinode.core.dumps.quoting import Quoting
 
 _QUOTE, _BACKSLASH, _COMMA, _END, _OPEN, _CLOSE = b"'\\,;()"
 _TAB, _LINE = b"\t\n"
+_ZERO, _NINE, _HEXADECIMAL = b"09x"
+_SMALL = 0x20
+"""The bit that makes a letter small."""
 _LONGEST_RUN = 32
 """Backslashes in a row that are looked at one by one."""
 
@@ -47,6 +50,27 @@ class Cells:
         """Return the values of a column."""
         spans = zip(self.starts[:, column].tolist(), self.ends[:, column].tolist(), strict=True)
         return self.quoting.read_all([self.data[start:end] for start, end in spans])
+
+    def joined(self, column: int) -> bytes:
+        """Return the values of a column in one, a zero byte between each two; NULL is empty, zero bytes are left out.
+
+        Where none is escaped, which is what most columns are like, they are copied all at once.
+        """
+        view = np.frombuffer(self.data, np.uint8)
+        starts, ends = self.starts[:, column], self.ends[:, column]
+        more = ends - starts > 1
+        first, second = view[np.minimum(starts, len(view) - 1)], view[np.where(more, starts + 1, 0)]
+        quoted = (first == _QUOTE) & more
+        number = (first >= _ZERO) & (first <= _NINE) & ~(more & (second | _SMALL == _HEXADECIMAL)) & (ends > starts)
+        if self.quoting is not Quoting.COPY and (quoted | number).all():
+            sizes = ends - starts - 2 * quoted + 1
+            after = np.cumsum(sizes)
+            copied = view[np.arange(after[-1]) + np.repeat(starts + quoted - after + sizes, sizes)]
+            copied[after - 1] = 0
+            told: bytes = copied[:-1].tobytes()
+            if b"\\" not in told and b"'" not in told:
+                return told
+        return b"\0".join([(value or b"").replace(b"\0", b"") for value in self.column(column)])
 
 
 class UnevenRowError(ValueError):

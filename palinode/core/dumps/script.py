@@ -30,7 +30,7 @@ _COPY = re.compile(
 )
 _HEAD = 1 << 16
 """Bytes within which the head of an INSERT stands."""
-_LINE_END = 10
+_LINE_END, _SEMICOLON = b"\n;"
 _BEGINS = (b"INSERT", b"REPLAC", b"COPY")
 
 
@@ -185,21 +185,22 @@ class Script:
     def _insert(self, head: bytes) -> Cut:
         if self._quoting is Quoting.BACKSLASH:
             self._join(b";\n" + head)
-        end = self._data.find(b";\n", self._at) + 1 or len(self._data)
+        end = _line_end(self._data, self._at) + 1 or len(self._data)
         while True:
             found = cells.of_insert(self._data, self._at, end, self._quoting)
             if found.finished or end == len(self._data):
                 return found
-            end = self._data.find(b";\n", end) + 1 or len(self._data)
+            # A text may hold what ends a statement; twice as far each time, so that a long one is not cut often.
+            end = _line_end(self._data, 2 * end - self._at) + 1 or len(self._data)
 
     def _join(self, again: bytes) -> None:
         """Make one INSERT of those in a row that begin alike: where each row has its own, there are many.
 
         Within strings line ends are escaped, so that each semicolon before one ends a statement.
         """
-        last = first = self._data.find(b";\n", self._at)
+        last = first = _line_end(self._data, self._at)
         while last >= 0 and self._data.startswith(again, last):
-            last = self._data.find(b";\n", last + len(again))
+            last = _line_end(self._data, last + len(again))
         if last != first:
             end = last if last >= 0 else len(self._data)
             run = self._data[self._at : end]
@@ -208,3 +209,14 @@ class Script:
 
     def _copy(self, head: bytes) -> Cut:
         return cells.of_copy(self._data, self._at)
+
+
+def _line_end(data: bytes, at: int) -> int:
+    """Return the place of the first semicolon from a place on that ends a line; -1 for none.
+
+    Line ends are looked for, since texts hold many more semicolons.
+    """
+    end = data.find(b"\n", at + 1)
+    while end >= 0 and data[end - 1] != _SEMICOLON:
+        end = data.find(b"\n", end + 1)
+    return end - 1 if end >= 0 else -1

@@ -11,6 +11,7 @@ from palinode.project.commands.installation import Refused
 
 if TYPE_CHECKING:
     from palinode.core.dumps.contents import Contents, Table
+    from palinode.core.platforms.inventory import Count, Installation
     from palinode.gather.dumps import OpenDump
 
 
@@ -25,8 +26,10 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
 
 
 def _dump(options: argparse.Namespace) -> int:
+    from palinode.core import platforms
     from palinode.core.dumps import contents
     from palinode.core.dumps.script import DumpError
+    from palinode.core.platforms.inventory import Inventory
     from palinode.gather.dumps import OpenDump
     from palinode.gather.packed import PackedError
 
@@ -36,21 +39,23 @@ def _dump(options: argparse.Namespace) -> int:
             opened = OpenDump(file, name, options.entry)
             if not options.json:
                 print(opened.said, flush=True)
-            told = contents.gather(opened.script().parts())
+            inventory = Inventory(platforms.ALL)
+            told = contents.gather(opened.script().parts(), inventory.take)
+            found = inventory.installations(list(told.tables.values()))
     except (OSError, PackedError) as error:
         raise Refused(str(error)) from None
     except DumpError as error:
         raise Refused(f"{name}: {error}") from None
     if options.json:
-        json.dump(_plain(opened, told), sys.stdout, indent=1)
+        json.dump(_plain(opened, told, found), sys.stdout, indent=1)
         print()
     else:
-        for line in _lines(told):
+        for line in _lines(told, found):
             print(line)
     return 1 if told.ends_early else 0
 
 
-def _lines(told: "Contents") -> list[str]:
+def _lines(told: "Contents", found: "list[Installation]") -> list[str]:
     from palinode.core.wording import number
 
     tables = list(told.tables.values())
@@ -61,7 +66,14 @@ def _lines(told: "Contents") -> list[str]:
     if tables:
         lines.append(f"{'rows':>12} {'size':>10} {'largest row':>12}  table")
     lines += [f"{one.rows:>12,} {_size(one.size):>10} {_size(one.largest):>12}  {_name(one)}" for one in tables]
+    for one in found:
+        lines.append(f"{one.platform.name}{f', its tables beginning with {one.prefix}' if one.prefix else ''}:")
+        lines += [f"{count.number:>12,}  {_words(count)}" for count in one.counts()]
     return [*lines, told.ends_early or "It ends as it should."]
+
+
+def _words(count: "Count") -> str:
+    return f"{count.noun}{f', {count.status}' if count.status else ''}{' (set aside)' if count.folded else ''}"
 
 
 def _name(table: "Table") -> str:
@@ -78,11 +90,15 @@ def _size(size: int) -> str:
     )
 
 
-def _plain(opened: "OpenDump", told: "Contents") -> dict[str, Any]:
+def _plain(opened: "OpenDump", told: "Contents", found: "list[Installation]") -> dict[str, Any]:
     return {
         "what": opened.said,
         "server": told.server,
         "tables": [asdict(one) for one in told.tables.values()],
         "beside": {kind: sorted(names) for kind, names in told.beside.items()},
+        "platforms": [
+            {"name": one.platform.name, "prefix": one.prefix, "counts": [asdict(count) for count in one.counts()]}
+            for one in found
+        ],
         "ends_early": told.ends_early,
     }

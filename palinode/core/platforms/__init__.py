@@ -1,0 +1,5 @@
+"""Content platforms: what tables each keeps its items in, so that what a database holds can be counted by name."""
+
+from palinode.core.platforms import wordpress
+
+ALL = (wordpress.PLATFORM,)

@@ -1,0 +1,74 @@
+"""Platforms: told by their tables, under any prefix; their items counted by type and status."""
+
+import io
+import unittest
+
+from palinode.core import platforms
+from palinode.core.dumps import contents
+from palinode.core.dumps.quoting import Quoting
+from palinode.core.dumps.script import Script
+from palinode.core.platforms.inventory import Installation, Inventory
+from palinode.core.platforms.platform import Field
+
+COLUMNS = {
+    "posts": "ID post_author post_date_gmt post_content post_title post_status post_name post_parent post_type",
+    "postmeta": "meta_id",
+    "options": "option_id",
+    "terms": "term_id",
+    "term_taxonomy": "term_taxonomy_id taxonomy parent",
+    "term_relationships": "object_id",
+    "comments": "comment_ID comment_author comment_date_gmt comment_content comment_approved comment_parent",
+    "users": "ID user_nicename user_registered display_name",
+}
+
+
+def dump(prefix: str, rows: dict[str, str], leave_out: str = "") -> bytes:
+    """Return a dump of an installation with some rows."""
+    written = []
+    for name, columns in COLUMNS.items():
+        if name != leave_out:
+            listed = ", ".join(f"`{one}` text" for one in columns.split())
+            written.append(f"CREATE TABLE `{prefix}{name}` ({listed}) ENGINE=InnoDB;\n")
+        if name in rows:
+            written.append(f"INSERT INTO `{prefix}{name}` VALUES {rows[name]};\n")
+    return "".join(written).encode()
+
+
+def found(data: bytes) -> list[Installation]:
+    """Return the platforms in a dump."""
+    inventory = Inventory(platforms.ALL)
+    told = contents.gather(Script(io.BytesIO(data).read, Quoting.BACKSLASH).parts(), inventory.take)
+    return inventory.installations(list(told.tables.values()))
+
+
+class PlatformTest(unittest.TestCase):
+    def test_items_by_type_and_status(self):
+        rows = {
+            "posts": "(1,1,'2020','text','it\\'s','publish','its',0,'post'),(2,1,'2020','','','inherit','x',1,'attachment'),"
+            "(3,1,'2020','','','inherit','1-revision-v1',1,'revision'),(4,1,'2020','','','publish','about',0,'page'),"
+            "(5,1,'2020','','','publish','more',0,'post'),(6,1,'2020','','','trash','gone',0,'post')",
+            "comments": "(1,'A','2020','x','1',0),(2,'B','2020','x','spam',0)",
+            "term_taxonomy": "(1,'category',0),(2,'post_tag',0),(3,'post_tag',0)",
+        }
+        (one,) = found(dump("mill_", rows))
+        self.assertEqual((one.platform.name, one.prefix), ("WordPress", "mill_"))
+        self.assertEqual(
+            [(count.noun, count.status, count.number) for count in one.counts() if not count.folded],
+            [("post", "published", 2), ("media file", "", 1), ("page", "published", 1), ("tag", "", 2), ("category", "", 1),
+             ("comment", "approved", 1)],
+        )  # fmt: skip
+        self.assertEqual({(count.noun, count.status) for count in one.counts() if count.folded},
+                         {("revision", ""), ("post", "in the trash"), ("comment", "spam")})  # fmt: skip
+        posts = one.items[0]
+        self.assertEqual((posts.column(Field.TITLE)[0], posts.column(Field.SLUG)[3]), ("it's", "about"))
+        self.assertEqual(one.items[3].column(Field.TITLE), [])
+
+    def test_two_installations_in_one_database(self):
+        rows = {"users": "(1,'miller','2020','The miller')"}
+        told = found(dump("a_", rows) + dump("b_", {}))
+        self.assertEqual([(one.prefix, one.items[3].count) for one in told], [("a_", 1), ("b_", 0)])
+
+    def test_another_database(self):
+        self.assertEqual(found(dump("wp_", {}, leave_out="terms")), [])
+        # Tables of another program may be called alike.
+        self.assertEqual(found(b"CREATE TABLE `posts` (`ID` int);\nINSERT INTO `posts` VALUES (1);\n"), [])
