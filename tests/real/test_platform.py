@@ -10,6 +10,7 @@ from palinode.core import platforms
 from palinode.core.dumps import contents
 from palinode.core.dumps.quoting import Quoting
 from palinode.core.dumps.script import Script
+from palinode.core.exports.wxr import Export
 from palinode.core.platforms.inventory import Inventory
 from palinode.core.platforms.platform import Field
 from palinode.records.models import Comparison
@@ -118,6 +119,19 @@ class PlatformTest(MoveTestCase):
                 sorted(zip(*(items.column(one) for one in columns), strict=True)),
                 sorted(tuple(value.replace("\\\\", "\\") for value in row) for row in wanted),
             )
+        export = Export()
+        export.add(
+            io.BytesIO(old.php("require_once ABSPATH . 'wp-admin/includes/export.php'; export_wp();").encode()).read
+        )
+        self.assertEqual(export.ends_early, "")
+        # An export holds no revisions, nothing of what was never saved, and no type that no extension declares.
+        left_out = {"revision", "auto-draft", "wp_global_styles", "oembed_cache", "recipe"}
+        names = (Field.IDENTITY, Field.TYPE, Field.STATUS, Field.TITLE, Field.SLUG, Field.PARENT)
+        both = [
+            {row for row in zip(*(items.column(one) for one in names), strict=True) if not left_out & {row[1], row[2]}}
+            for items in (found.items[0], export.installation.items[0])
+        ]
+        self.assertEqual(*both)
         counts = {(one.noun, one.status): (one.number, one.folded) for one in found.counts()}
         self.assertEqual(counts["post", "published"], (POSTS, False))
         self.assertEqual(counts["recipe", "draft"], (1, False))

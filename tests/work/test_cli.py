@@ -42,23 +42,23 @@ class CommandLineTest(MoveTestCase):
         with tempfile.TemporaryDirectory() as folder:
             file = Path(folder) / "shop.sql.gz"
             file.write_bytes(gzip.compress(dump))
-            status, out, _ = self.run_cli("dump", str(file))
+            status, out, _ = self.run_cli("contents", str(file))
             self.assertEqual(status, 0)
             first, second, _, table, last = out.splitlines()
             self.assertEqual(first, "shop.sql.gz is a dump of MariaDB, packed by gzip.")
-            self.assertEqual(second, "Server 10.11.19. one table, 2 rows; besides one view, not read.")
+            self.assertEqual(second, "Server 10.11.19: one table, 2 rows; besides one view, not read.")
             self.assertEqual(table.split(), ["2", "2", "B", "1", "B", "wp_posts"])
             self.assertEqual(last, "It ends as it should.")
-            told = json.loads(self.run_cli("dump", str(file), "--json")[1])
+            told = json.loads(self.run_cli("contents", str(file), "--json")[1])
             self.assertEqual([(one["name"], one["rows"]) for one in told["tables"]], [("wp_posts", 2)])
             file.write_bytes(gzip.compress(dump[:-80]))
-            status, out, _ = self.run_cli("dump", str(file))
+            status, out, _ = self.run_cli("contents", str(file))
             self.assertEqual(status, 1)
             self.assertIn("It ends within", out)
             file.write_bytes(b"<html>")
-            status, _, err = self.run_cli("dump", str(file))
+            status, _, err = self.run_cli("contents", str(file))
             self.assertEqual(status, 2)
-            self.assertIn("shop.sql.gz is no SQL dump", err)
+            self.assertIn("shop.sql.gz is neither a dump nor an export", err)
 
     def work(self) -> None:
         """Do what a worker would, as soon as there is something to do."""

@@ -1,0 +1,1 @@
+"""Exports of content platforms, read as they stream by."""

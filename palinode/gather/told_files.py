@@ -1,0 +1,76 @@
+"""Files that tell of a site from behind it, packed or not: what each is, told before it is read."""
+
+from collections.abc import Callable
+from typing import BinaryIO
+
+from palinode.core.dumps import origin
+from palinode.core.dumps.origin import Origin
+from palinode.core.dumps.script import Script
+from palinode.core.exports import wxr
+from palinode.core.exports.wxr import Export
+from palinode.gather.packed import Entry, Packed, PackedError
+
+
+class ToldFile:
+    """A file that was opened and recognised, and not read yet."""
+
+    def __init__(self, packed: Packed, beginning: bytes, what: str) -> None:
+        self.name = packed.name
+        packing = f", packed by {' and '.join(packed.packings)}" if packed.packings else ""
+        self.said = f"{packed.name} is {what}{packing}."
+        """What it is, in words."""
+        self._packed, self._beginning = packed, beginning
+
+    def read(self, size: int) -> bytes:
+        """Return so many further bytes or fewer, none at its end. Raises PackedError."""
+        if self._beginning:
+            data, self._beginning = self._beginning, b""
+            return data
+        return self._packed.read(size)
+
+
+class Dump(ToldFile):
+    """A dump of a database."""
+
+    def __init__(self, packed: Packed, beginning: bytes, origin: Origin) -> None:
+        super().__init__(packed, beginning, f"a dump of {origin.server}")
+        self._quoting = origin.quoting
+
+    def script(self) -> Script:
+        """Return what reads it, from its beginning on; once. Reading raises DumpError and PackedError."""
+        return Script(self.read, self._quoting)
+
+
+class ExportPart(ToldFile):
+    """An export of a content platform, or a part of one."""
+
+    def __init__(self, packed: Packed, beginning: bytes) -> None:
+        super().__init__(packed, beginning, "an export of WordPress (WXR)")
+
+    def add_to(self, export: Export) -> None:
+        """Read it into an export; once. Raises ExportError and PackedError."""
+        export.add(self.read)
+
+
+def opened(file: BinaryIO, name: str, entry: str = "") -> Dump | ExportPart:
+    """Open a file called ``name``; ``entry`` is the one in an archive, where there are several.
+
+    Raises PackedError for what is broken, and for what is neither.
+    """
+    chooses: Callable[[Entry], bool] = (
+        (lambda one: one.name == entry) if entry else (lambda one: _is_told(one.beginning))
+    )
+    packed = Packed(file, name, chooses, origin.LOOKED_AT)
+    beginning = packed.read(origin.LOOKED_AT)
+    if wxr.recognise(beginning):
+        return ExportPart(packed, beginning)
+    if found := origin.recognise(beginning):
+        return Dump(packed, beginning, found)
+    raise PackedError(
+        f"{packed.name} is neither a dump nor an export. A plain dump is read as mariadb-dump, mysqldump or pg_dump "
+        "writes it, and WordPress's export (WXR); both also packed."
+    )
+
+
+def _is_told(beginning: bytes) -> bool:
+    return wxr.recognise(beginning) or origin.recognise(beginning) is not None
