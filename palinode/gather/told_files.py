@@ -8,6 +8,8 @@ from palinode.core.dumps.origin import Origin
 from palinode.core.dumps.script import Script
 from palinode.core.exports import wxr
 from palinode.core.exports.wxr import Export
+from palinode.core.listings import listing
+from palinode.core.listings.listing import Form, Listing
 from palinode.gather.packed import Entry, Packed, PackedError
 
 
@@ -52,10 +54,22 @@ class ExportPart(ToldFile):
         export.add(self.read)
 
 
-def opened(file: BinaryIO, name: str, entry: str = "") -> Dump | ExportPart:
+class FileList(ToldFile):
+    """A list of the files on a host."""
+
+    def __init__(self, packed: Packed, beginning: bytes, form: Form) -> None:
+        super().__init__(packed, beginning, f"a list of files by {form.value}")
+        self._form = form
+
+    def listing(self) -> Listing:
+        """Read it; once. Raises ListingError and PackedError."""
+        return listing.read(self.read, self._form)
+
+
+def opened(file: BinaryIO, name: str, entry: str = "") -> Dump | ExportPart | FileList:
     """Open a file called ``name``; ``entry`` is the one in an archive, where there are several.
 
-    Raises PackedError for what is broken, and for what is neither.
+    Raises PackedError for what is broken, and for what is none of them.
     """
     chooses: Callable[[Entry], bool] = (
         (lambda one: one.name == entry) if entry else (lambda one: _is_told(one.beginning))
@@ -66,11 +80,14 @@ def opened(file: BinaryIO, name: str, entry: str = "") -> Dump | ExportPart:
         return ExportPart(packed, beginning)
     if found := origin.recognise(beginning):
         return Dump(packed, beginning, found)
+    if form := listing.recognise(beginning):
+        return FileList(packed, beginning, form)
     raise PackedError(
-        f"{packed.name} is neither a dump nor an export. A plain dump is read as mariadb-dump, mysqldump or pg_dump "
-        "writes it, and WordPress's export (WXR); both also packed."
+        f"{packed.name} is neither a dump nor an export nor a list of files. A plain dump is read as mariadb-dump, "
+        "mysqldump or pg_dump writes it, WordPress's export (WXR), and what sha256sum, find -printf or ls -lR print; "
+        "all of them also packed."
     )
 
 
 def _is_told(beginning: bytes) -> bool:
-    return wxr.recognise(beginning) or origin.recognise(beginning) is not None
+    return bool(wxr.recognise(beginning) or origin.recognise(beginning) or listing.recognise(beginning))

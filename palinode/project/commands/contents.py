@@ -3,6 +3,7 @@
 import argparse
 import json
 import sys
+from collections import Counter
 from contextlib import ExitStack
 from dataclasses import asdict
 from pathlib import Path
@@ -13,13 +14,13 @@ from palinode.project.commands.installation import Refused
 if TYPE_CHECKING:
     from palinode.core.dumps.contents import Contents, Table
     from palinode.core.platforms.items import Count, Installation
-    from palinode.gather.told_files import Dump, ExportPart
+    from palinode.gather.told_files import Dump, ExportPart, FileList
 
 
 def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
     """Add this command to those of the command line."""
     contents = commands.add_parser(
-        "contents", help="say what a dump of a database or an export of a platform holds, and whether it is whole"
+        "contents", help="say what a dump of a database, an export or a list of files holds, and whether it is whole"
     )
     contents.add_argument(
         "files", metavar="FILE", nargs="+", help="a dump, plain or packed; or all parts of one WordPress export"
@@ -33,9 +34,10 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
 def _contents(options: argparse.Namespace) -> int:
     from palinode.core.dumps.script import DumpError
     from palinode.core.exports.wxr import ExportError
+    from palinode.core.listings.listing import ListingError
     from palinode.gather import told_files
     from palinode.gather.packed import PackedError
-    from palinode.gather.told_files import ExportPart
+    from palinode.gather.told_files import Dump, ExportPart
 
     name = ""
     try:
@@ -46,14 +48,16 @@ def _contents(options: argparse.Namespace) -> int:
                 opened = told_files.opened(stack.enter_context(open(path, "rb")), name, options.entry)
                 if isinstance(opened, ExportPart):
                     parts.append(opened)
-                elif len(options.files) == 1:
+                elif len(options.files) > 1:
+                    raise Refused(f"{opened.said} Give it alone: only an export has parts.")
+                elif isinstance(opened, Dump):
                     return _say(options.json, [opened.said], *_of_dump(opened))
                 else:
-                    raise Refused(f"{opened.said} Dumps are read one by one; only an export has parts.")
+                    return _say_listing(options.json, opened)
             return _say(options.json, [part.said for part in parts], *_of_export(parts))
     except (OSError, PackedError) as error:
         raise Refused(str(error)) from None
-    except (DumpError, ExportError) as error:
+    except (DumpError, ExportError, ListingError) as error:
         raise Refused(f"{name}: {error}") from None
 
 
@@ -87,6 +91,30 @@ def _say(as_json: bool, said: list[str], found: "list[Installation]", ends_early
             lines += [f"{count.number:>12,}  {_words(count)}" for count in one.counts()]
         print("\n".join([*lines, ends_early or "It ends as it should."]))
     return 1 if ends_early else 0
+
+
+def _say_listing(as_json: bool, opened: "FileList") -> int:
+    from palinode.core.listings.listing import UNKNOWN
+    from palinode.core.wording import number, sentence
+
+    listed = opened.listing()
+    sizes = listed.size[listed.size != UNKNOWN]
+    folders = Counter(path.partition("/")[0] + "/" if "/" in path else "" for path in listed.paths)
+    if as_json:
+        told = {"what": [opened.said], "files": len(listed), "unread": listed.unread, "folders": folders}
+        json.dump(told | ({"size": int(sizes.sum())} if len(sizes) else {}), sys.stdout, indent=1)
+        print()
+        return 0
+    size = f", {_size(int(sizes.sum()))}, {int((sizes == 0).sum()):,} of them empty" if len(sizes) else ""
+    print(opened.said)
+    print(f"{sentence(number(len(listed), 'file'))}{size}.")
+    for folder, files in folders.most_common():
+        print(f"{files:>12,}  {folder or 'in no folder'}")
+    if listed.unread:
+        print(
+            f"{sentence(number(listed.unread, 'line says', 'lines say'))} nothing of a file that could be understood."
+        )
+    return 0
 
 
 def _tables(told: "Contents") -> list[str]:
