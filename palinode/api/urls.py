@@ -65,6 +65,8 @@ urlpatterns = [
     path("captures/<int:pk>/course/", captures.CourseView.as_view()),
     path("captures/<int:pk>/set/", capture_sets.CaptureSetView.as_view()),
     path("captures/<int:pk>/set/<int:number>/", capture_sets.CaptureSetMemberView.as_view()),
+    path("captures/<int:pk>/contents/", captures.CaptureContentsView.as_view()),
+    path("captures/<int:pk>/file/", captures.CaptureFileView.as_view()),
     path("captures/<int:pk>/naming/", captures.NamingView.as_view()),
     path("captures/<int:pk>/segments/<int:number>/", captures.SegmentView.as_view()),
     path("moves/<int:pk>/comparisons/", comparisons.ComparisonsView.as_view()),

@@ -67,6 +67,17 @@ def pages_by_name(file: BinaryIO, base: str) -> list[str]:
     ]
 
 
+def holds_pages(file: BinaryIO) -> bool:
+    """Whether a file is an archive with a page in it, by the names of its entries."""
+    try:
+        with zip_directory.opened(file, ENTRIES) as archive:
+            return any(_media_type(name) == "text/html" for name in archive.namelist())
+    except (*_BROKEN, zip_directory.TooMany):
+        return False
+    finally:
+        file.seek(0)
+
+
 @contextmanager
 def _opened(file: BinaryIO, base: str) -> Iterator[tuple[zipfile.ZipFile, list[tuple[zipfile.ZipInfo, str]]]]:
     """Open an archive; give its files with their paths on the site. What is found to be broken is an ArchiveError."""

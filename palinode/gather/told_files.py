@@ -1,6 +1,6 @@
 """Files that tell of a site from behind it, packed or not: what each is, told before it is read."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import BinaryIO
 
 from palinode.core.dumps import origin
@@ -9,30 +9,40 @@ from palinode.core.dumps.script import Script
 from palinode.core.exports import wxr
 from palinode.core.exports.wxr import Export
 from palinode.core.listings import listing
-from palinode.core.listings.listing import Form, Listing
+from palinode.core.listings.listing import Form, Reading
 from palinode.gather.packed import Entry, Packed, PackedError
+
+
+class NotTold(PackedError):
+    """A file is none that tells of a site; the message is for a person."""
 
 
 class ToldFile:
     """A file that was opened and recognised, and not read yet."""
+
+    kind: str
+    """The kind of capture that it makes."""
 
     def __init__(self, packed: Packed, beginning: bytes, what: str) -> None:
         self.name = packed.name
         packing = f", packed by {' and '.join(packed.packings)}" if packed.packings else ""
         self.said = f"{packed.name} is {what}{packing}."
         """What it is, in words."""
+        self.taken = 0
+        """Bytes that were read of it so far, unpacked."""
         self._packed, self._beginning = packed, beginning
 
     def read(self, size: int) -> bytes:
         """Return so many further bytes or fewer, none at its end. Raises PackedError."""
-        if self._beginning:
-            data, self._beginning = self._beginning, b""
-            return data
-        return self._packed.read(size)
+        data, self._beginning = self._beginning or self._packed.read(size), b""
+        self.taken += len(data)
+        return data
 
 
 class Dump(ToldFile):
     """A dump of a database."""
+
+    kind = "dump"
 
     def __init__(self, packed: Packed, beginning: bytes, origin: Origin) -> None:
         super().__init__(packed, beginning, f"a dump of {origin.server}")
@@ -46,30 +56,34 @@ class Dump(ToldFile):
 class ExportPart(ToldFile):
     """An export of a content platform, or a part of one."""
 
+    kind = "export"
+
     def __init__(self, packed: Packed, beginning: bytes) -> None:
         super().__init__(packed, beginning, "an export of WordPress (WXR)")
 
-    def add_to(self, export: Export) -> None:
-        """Read it into an export; once. Raises ExportError and PackedError."""
-        export.add(self.read)
+    def add_to(self, export: Export) -> Iterator[None]:
+        """Read it into an export, a piece with each step; once. Raises ExportError and PackedError."""
+        return export.steps(self.read)
 
 
 class FileList(ToldFile):
     """A list of the files on a host."""
 
+    kind = "listing"
+
     def __init__(self, packed: Packed, beginning: bytes, form: Form) -> None:
         super().__init__(packed, beginning, f"a list of files by {form.value}")
         self._form = form
 
-    def listing(self) -> Listing:
-        """Read it; once. Raises ListingError and PackedError."""
-        return listing.read(self.read, self._form)
+    def reading(self) -> Reading:
+        """Return what reads it."""
+        return Reading(self._form)
 
 
 def opened(file: BinaryIO, name: str, entry: str = "") -> Dump | ExportPart | FileList:
     """Open a file called ``name``; ``entry`` is the one in an archive, where there are several.
 
-    Raises PackedError for what is broken, and for what is none of them.
+    Raises NotTold for what is none of them, and PackedError for what cannot be unpacked.
     """
     chooses: Callable[[Entry], bool] = (
         (lambda one: one.name == entry) if entry else (lambda one: _is_told(one.beginning))
@@ -82,7 +96,7 @@ def opened(file: BinaryIO, name: str, entry: str = "") -> Dump | ExportPart | Fi
         return Dump(packed, beginning, found)
     if form := listing.recognise(beginning):
         return FileList(packed, beginning, form)
-    raise PackedError(
+    raise NotTold(
         f"{packed.name} is neither a dump nor an export nor a list of files. A plain dump is read as mariadb-dump, "
         "mysqldump or pg_dump writes it, WordPress's export (WXR), and what sha256sum, find -printf or ls -lR print; "
         "all of them also packed."

@@ -8,7 +8,7 @@ from django.utils import timezone
 
 from palinode.records import column_files, deletion, expected_columns, folder
 from palinode.records.folder import Folder
-from palinode.records.models import Capture, Import, Move, Segment
+from palinode.records.models import Capture, CaptureFile, Import, Move, Segment
 from palinode.work import job_queue
 
 log = logging.getLogger(__name__)
@@ -64,6 +64,7 @@ def _sweep(number: int) -> int:
     # Asked after the files were listed: a row of a listed file is there by now, or never comes.
     kept = set(Segment.objects.filter(capture__move=number, let_go_at=None).values_list("name", flat=True))
     kept |= set(Import.objects.filter(move=number).exclude(stored="").values_list("stored", flat=True))
+    kept |= set(CaptureFile.objects.filter(capture__move=number).values_list("stored", flat=True))
     captures = list(Capture.objects.filter(move=number, state=Capture.State.CLOSED).select_related("move"))
     kept |= column_files.names(captures) | expected_columns.names(captures)
     for name in set(stray) - kept:

@@ -1,13 +1,16 @@
 """Every endpoint is walked: nobody without an account, and nobody else's moves."""
 
+import io
 import re
 
 from django.urls import get_resolver
 from rest_framework.test import APIClient
 
 from palinode.records import decisions
+from palinode.work.importing import import_job
 from tests.api.base import ApiTestCase
 from tests.site import page
+from tests.work.test_told_import import LISTING
 
 OPEN = {"schema/", "session/", "owner/"}
 """Routes that need no account; session says only who is signed in."""
@@ -37,6 +40,10 @@ class PermissionsTest(ApiTestCase):
         self.comparison = self.compared({"/": page("Home", "/a"), "/a": page("A")}, {"/": page("Home")})
         self.of_move = self.comparison.move
         self.membership = self.of_move.memberships.get()
+        imported = import_job.order(self.of_move, "source", io.BytesIO(LISTING), "files.txt", self.user)
+        import_job.read(imported)
+        imported.refresh_from_db()
+        self.listing = imported.capture
         self.decision = decisions.decide(self.of_move, "retire", {"address": "http://old.example/a"}, "over", self.user)
 
     def paths(self) -> list[tuple[str, str]]:
@@ -44,7 +51,9 @@ class PermissionsTest(ApiTestCase):
         found = []
         for route in routes():
             pk = self.of_move.pk
-            if route.startswith("captures/"):
+            if route in ("captures/<int:pk>/contents/", "captures/<int:pk>/file/"):
+                pk = self.listing.pk
+            elif route.startswith("captures/"):
                 pk = self.comparison.left_id
             elif route.startswith("comparisons/"):
                 pk = self.comparison.pk

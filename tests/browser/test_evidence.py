@@ -13,6 +13,7 @@ from palinode.records.models import Segment
 from palinode.work.importing import archives
 from tests.browser.base import BrowserTestCase
 from tests.site import page
+from tests.work.test_told_import import DUMP
 
 OLD = {"/": page("Mill", "/a", "/shop/x"), "/a": page("A", text="Rye"), "/shop/x": page("X")}
 NEW = {"/": page("Mill", "/a", "/store/x"), "/a": page("A", text="Rye"), "/store/x": page("X")}
@@ -103,6 +104,22 @@ class EvidenceTest(BrowserTestCase):
         self.wait_text("From a file. Complete. 2 pages")
         self.view("evidence", "What people imported")
         self.wait_text("copy.zip")
+
+    def test_a_dump_is_dropped_and_opened(self):
+        self.view("captures", "Round 1. Complete.")
+        self.click("From a file …")
+        self.wait_for("input[type=file]").send_keys(self.file(DUMP, "shop.sql"))
+        self.click("Make a capture of it")
+        self.wait_text("shop.sql is a dump of MariaDB. Its server was 10.11.19. One table, 2 rows.", 60)
+        self.click("Close")
+        self.wait_text("Dump. One table, 2 rows.")
+        # The baseline has it with it now.
+        self.wait_text("With a dump")
+        self.click("What it holds")
+        self.wait_text("A dump of the source of")
+        self.wait_text("wp_posts")
+        self.assertTrue(self.find("a[href$='/file/']").text.startswith("shop.sql"))
+        self.check_axe("a dump, opened")
 
     def test_a_move_is_exported_and_imported(self):
         self.view("evidence", "WARC files")

@@ -5,7 +5,7 @@ from typing import Any
 from rest_framework import serializers
 
 from palinode.core.wording import number
-from palinode.records.models import Capture, Segment
+from palinode.records.models import Capture, CaptureFile, Import, Segment
 from palinode.work.capturing.recapture import What
 
 
@@ -139,6 +139,51 @@ class CourseSerializer(serializers.Serializer[object]):
     header_fields = HeaderFieldSerializer(many=True)
 
 
+class TableSerializer(serializers.Serializer[object]):
+    """A table of a dump."""
+
+    database = serializers.CharField(allow_blank=True)
+    name = serializers.CharField()
+    rows = serializers.IntegerField()
+    size = serializers.IntegerField(help_text="Bytes of its rows as they are written.")
+    largest = serializers.IntegerField(help_text="Bytes of its largest row.")
+
+
+class CountSerializer(serializers.Serializer[object]):
+    """Items of a platform that are alike."""
+
+    noun = serializers.CharField()
+    status = serializers.CharField(allow_blank=True)
+    number = serializers.IntegerField()
+    folded = serializers.BooleanField(help_text="No visitor sees them, and nobody misses them.")
+
+
+class PlatformSerializer(serializers.Serializer[object]):
+    """A platform that was recognised."""
+
+    name = serializers.CharField()
+    database = serializers.CharField(allow_blank=True)
+    prefix = serializers.CharField(allow_blank=True)
+    counts = CountSerializer(many=True)
+
+
+class FolderSerializer(serializers.Serializer[object]):
+    """A folder of a list of files."""
+
+    name = serializers.CharField(allow_blank=True)
+    files = serializers.IntegerField()
+
+
+class ContentsSerializer(serializers.Serializer[object]):
+    """What a dump, an export or a list of files holds."""
+
+    file = serializers.CharField()
+    bytes = serializers.IntegerField()
+    tables = TableSerializer(many=True, required=False)
+    platforms = PlatformSerializer(many=True, required=False)
+    folders = FolderSerializer(many=True, required=False)
+
+
 class SetMemberSerializer(serializers.Serializer[object]):
     """A capture that belongs to the set of a capture of pages."""
 
@@ -257,6 +302,11 @@ def _again(capture: Capture) -> str:
     }.get(capture.again.get("what", ""), "")
 
 
+def _told_sentence(file: CaptureFile) -> tuple[str, str]:
+    detail = f"{file.what} {file.ends_early}".strip().removesuffix(".")
+    return f"{'Cut short. ' if file.ends_early else ''}{file.summary}", detail
+
+
 def _sentence(capture: Capture, asked: int) -> tuple[str, str]:
     pages = number(capture.pages, "page")
     if capture.state == Capture.State.RUNNING:
@@ -265,6 +315,8 @@ def _sentence(capture: Capture, asked: int) -> tuple[str, str]:
         return "Ending.", "What is under way is stored, then it closes"
     if capture.state == Capture.State.PAUSED:
         return "Paused.", capture.why or f"{asked:,} of {capture.known:,} known addresses asked"
+    if capture.kind in Import.TOLD:
+        return _told_sentence(capture.file)
     said = [f"{capture.asked - capture.taken_over:,} addresses asked{_again(capture)}"]
     if capture.unchanged:
         said.append(f"{capture.unchanged:,} of them unchanged")

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any
 
-from django.http import Http404, HttpResponse
+from django.http import FileResponse, Http404, HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema, extend_schema_view
 from rest_framework.exceptions import ValidationError
@@ -17,6 +17,7 @@ from palinode.api import access
 from palinode.api.errors import Conflict
 from palinode.api.serializers.capture import (
     CaptureSerializer,
+    ContentsSerializer,
     CourseSerializer,
     NamingSerializer,
     NewCaptureSerializer,
@@ -29,7 +30,7 @@ from palinode.core import rule as rules
 from palinode.core.options import OptionError
 from palinode.records import address_mentions, capture_stats, captures, frontier
 from palinode.records.folder import Folder
-from palinode.records.models import Capture, Share
+from palinode.records.models import Capture, CaptureFile, Share
 from palinode.work import tasks
 from palinode.work.capturing import capture_end, capture_job
 from palinode.work.capturing import recapture as going_on
@@ -46,9 +47,9 @@ class CapturesView(APIView):
     def get(self, request: Request, pk: int) -> Response:
         """List them, the latest first."""
         move = access.move(request, pk)
-        return Response(
-            [_plain(capture, move.baseline_id) for capture in move.captures.prefetch_related("set_members__capture")]
-        )
+        # What a file holds is long, and nothing of it is listed.
+        found = move.captures.select_related("file").defer("file__contents").prefetch_related("set_members__capture")
+        return Response([_plain(capture, move.baseline_id) for capture in found])
 
     @extend_schema(operation_id="begin_capture", request=NewCaptureSerializer, responses={201: CaptureSerializer})
     def post(self, request: Request, pk: int) -> Response:
@@ -224,6 +225,34 @@ class SegmentView(APIView):
         return HttpResponse(
             data, content_type="application/warc", headers={"Content-Disposition": f'attachment; filename="{name}"'}
         )
+
+
+class CaptureContentsView(APIView):
+    """What a dump, an export or a list of files holds."""
+
+    @extend_schema(operation_id="capture_contents", responses=ContentsSerializer)
+    def get(self, request: Request, pk: int) -> Response:
+        """Show what was read of it."""
+        file = _file(access.capture(request, pk))
+        return Response(ContentsSerializer(file.contents | {"file": file.name, "bytes": file.bytes}).data)
+
+
+class CaptureFileView(APIView):
+    """The file that a capture was made of."""
+
+    @extend_schema(operation_id="capture_file", responses={(200, "application/octet-stream"): OpenApiTypes.BINARY})
+    def get(self, request: Request, pk: int) -> FileResponse:
+        """Download it as it was imported."""
+        file = _file(access.capture(request, pk))
+        opened = Folder(file.capture.move_id).open(file.stored)
+        return FileResponse(opened, as_attachment=True, filename=file.name, content_type="application/octet-stream")
+
+
+def _file(capture: Capture) -> CaptureFile:
+    found = CaptureFile.objects.filter(capture=capture).first()
+    if found is None:
+        raise Http404
+    return found
 
 
 def _plain(capture: Capture, baseline: int | None, whole: bool = False) -> dict[str, Any]:

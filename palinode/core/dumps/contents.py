@@ -65,34 +65,52 @@ class Contents:
         return "" if self.completed else "The remark that closes a dump is missing at its end."
 
 
-def gather(parts: Iterable[Part], take: Callable[[Table, Rows], None] | None = None) -> Contents:
-    """Return what a dump holds; ``take`` is given all rows as they come, with the table as it was before them."""
-    contents, database = Contents(), ""
-    for part in parts:
+class Gathering:
+    """Gathers what a dump holds from its parts, one after the other."""
+
+    def __init__(self, take: Callable[[Table, Rows], None] | None = None) -> None:
+        """``take`` is given all rows as they come, with the table as it was before them."""
+        self.contents = Contents()
+        self._take = take
+        self._database = ""
+
+    def add(self, part: Part) -> None:
+        """Add the next part."""
+        contents = self.contents
         match part:
             case Rows():
-                table = _table(contents, part.table[0] or database, part.table[1])
-                table.columns = part.columns or table.columns
-                if take:
-                    take(table, part)
-                sizes = part.cells.sizes
-                table.rows += len(part.cells)
-                table.size += int(sizes.sum())
-                table.largest = max(table.largest, int(sizes.max()))
+                self._add_rows(part)
             case Statement():
                 # A client's own command may follow what closes the dump.
                 contents.completed = contents.completed and part.text.startswith(b"\\")
                 if used := _USE.match(part.text):
-                    database = name.read(used[1])
+                    self._database = name.read(used[1])
                 else:
-                    _define(contents, part.text, database)
+                    _define(contents, part.text, self._database)
             case Remark():
                 contents.completed = contents.completed or part.text.startswith(_ENDINGS)
                 if (server := _SERVER.match(part.text)) and not contents.server:
                     contents.server = server[1].decode("utf-8", "replace")
             case CutOff():
                 contents.cut_off = part
-    return contents
+
+    def _add_rows(self, part: Rows) -> None:
+        table = _table(self.contents, part.table[0] or self._database, part.table[1])
+        table.columns = part.columns or table.columns
+        if self._take:
+            self._take(table, part)
+        sizes = part.cells.sizes
+        table.rows += len(part.cells)
+        table.size += int(sizes.sum())
+        table.largest = max(table.largest, int(sizes.max()))
+
+
+def gather(parts: Iterable[Part], take: Callable[[Table, Rows], None] | None = None) -> Contents:
+    """Return what a whole dump holds; ``take`` is as in :class:`Gathering`."""
+    gathering = Gathering(take)
+    for part in parts:
+        gathering.add(part)
+    return gathering.contents
 
 
 def _table(contents: Contents, database: str, table: str) -> Table:

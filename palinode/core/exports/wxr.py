@@ -1,7 +1,7 @@
 """WordPress's export (WXR, an extension of RSS 2.0): items, terms, comments, authors, of one file or of its parts."""
 
 import xml.etree.ElementTree as ElementTree
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 
 import numpy as np
 from defusedxml.common import DefusedXmlException
@@ -75,11 +75,17 @@ class Export:
 
     def add(self, read: Callable[[int], bytes]) -> None:
         """Read a part to its end; ``read`` returns so many further bytes or fewer. Raises ExportError."""
+        for _ in self.steps(read):
+            pass
+
+    def steps(self, read: Callable[[int], bytes]) -> Iterator[None]:
+        """Read a part to its end, a piece with each step. Raises ExportError."""
         target = _Target(self._take)
         parser = DefusedXMLParser(target=target, forbid_dtd=True)
         try:
             while piece := read(PIECE):
                 parser.feed(piece)
+                yield
         except ElementTree.ParseError as error:
             line, column = error.position
             raise ExportError(f"Line {line:,}: it is not well-formed from character {column + 1:,} on.") from None

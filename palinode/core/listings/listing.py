@@ -77,34 +77,69 @@ def read(reads: Callable[[int], bytes], form: Form) -> Listing:
 
     Raises ListingError.
     """
-    found: dict[bytes, tuple[int, int]] = {}
-    unread = 0
-    folder = b""
-    for line in _lines(reads):
-        if form is Form.LONG:
-            if not line or _TOTAL.match(line):
-                continue
-            if told := _LONG.match(line):
-                if told["kind"] == b"-":
-                    found[folder + told["path"]] = int(told["size"]), 0
-                continue
-            if head := _FOLDER.match(line):
-                folder = _path(head["folder"] + b"/")
-                continue
-        elif told := (_DIGEST if form is Form.DIGESTS else _FOUND).match(line):
-            if form is Form.FOUND:
-                found[_path(told["path"])] = int(told["size"]), 0
-            else:
-                path = told["path"]
-                if told["escaped"]:
-                    path = _ESCAPED.sub(lambda one: _ESCAPES[one[0]], path)
-                found[_path(path)] = (
-                    UNKNOWN,
-                    int.from_bytes(bytes.fromhex(told["digest"][:16].decode()), "big", signed=True),
-                )
-            continue
-        unread += bool(line)
-    return made(found, unread)
+    reading = Reading(form)
+    for _ in reading.steps(reads):
+        pass
+    return reading.listing
+
+
+class Reading:
+    """Reads a list, a piece with each step."""
+
+    def __init__(self, form: Form) -> None:
+        self._form = form
+        self._found: dict[bytes, tuple[int, int]] = {}
+        self._folder = b""
+        self._unread = 0
+
+    @property
+    def listing(self) -> Listing:
+        """What was read so far."""
+        return made(self._found, self._unread)
+
+    def steps(self, reads: Callable[[int], bytes]) -> Iterator[None]:
+        """Read to the end. Raises ListingError."""
+        rest, number = b"", 0
+        while piece := reads(PIECE):
+            *lines, rest = (rest + piece).split(b"\n")
+            for line in lines:
+                self._line(line)
+            number += len(lines)
+            if len(rest) > LONGEST:
+                raise ListingError(f"Line {number + 1:,} is longer than {LONGEST:,} bytes, which no path is.")
+            yield
+        self._line(rest)
+
+    def _line(self, line: bytes) -> None:
+        line = line.removesuffix(b"\r")
+        if line and not (self._long(line) if self._form is Form.LONG else self._plain(line)):
+            self._unread += 1
+
+    def _plain(self, line: bytes) -> bool:
+        """Take a line that says all of a file; whether it does."""
+        told = (_DIGEST if self._form is Form.DIGESTS else _FOUND).match(line)
+        if told is None:
+            return False
+        path = told["path"]
+        if self._form is Form.FOUND:
+            self._found[_path(path)] = int(told["size"]), 0
+            return True
+        if told["escaped"]:
+            path = _ESCAPED.sub(lambda one: _ESCAPES[one[0]], path)
+        first = int.from_bytes(bytes.fromhex(told["digest"][:16].decode()), "big", signed=True)
+        self._found[_path(path)] = UNKNOWN, first
+        return True
+
+    def _long(self, line: bytes) -> bool:
+        """Take a line of ls, which names the folder before its files; whether it is one."""
+        if told := _LONG.match(line):
+            if told["kind"] == b"-":
+                self._found[self._folder + told["path"]] = int(told["size"]), 0
+            return True
+        if head := _FOLDER.match(line):
+            self._folder = _path(head["folder"] + b"/")
+            return True
+        return _TOTAL.match(line) is not None
 
 
 def made(found: dict[bytes, tuple[int, int]], unread: int = 0) -> Listing:
@@ -112,19 +147,6 @@ def made(found: dict[bytes, tuple[int, int]], unread: int = 0) -> Listing:
     paths = sorted(found)
     told = np.array([found[one] for one in paths], np.int64).reshape(-1, 2)
     return Listing([one.decode("utf-8", "surrogateescape") for one in paths], told[:, 0], told[:, 1], unread)
-
-
-def _lines(reads: Callable[[int], bytes]) -> Iterator[bytes]:
-    rest, number = b"", 0
-    while piece := reads(PIECE):
-        *lines, rest = (rest + piece).split(b"\n")
-        for line in lines:
-            yield line[:-1] if line.endswith(b"\r") else line
-        number += len(lines)
-        if len(rest) > LONGEST:
-            raise ListingError(f"Line {number + 1:,} is longer than {LONGEST:,} bytes, which no path is.")
-    if rest:
-        yield rest
 
 
 def _path(written: bytes) -> bytes:

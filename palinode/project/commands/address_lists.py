@@ -27,7 +27,9 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     addresses.add_argument("--host", default="", help="of a log: the host that wrote it, if not the main one")
     addresses.set_defaults(run=_addresses)
 
-    capture = commands.add_parser("import", help="make a capture of a WARC file, a ZIP archive or a folder of pages")
+    capture = commands.add_parser(
+        "import", help="make a capture of a WARC file, pages, a dump, an export or a list of files"
+    )
     capture.add_argument("move", help="its name or number")
     capture.add_argument("side", choices=["source", "destination"])
     capture.add_argument("file", help="a file, or a folder of static pages")
@@ -79,6 +81,9 @@ def _import(options: argparse.Namespace) -> int:
         raise Refused(imported.said)
     capture = imported.capture
     assert capture is not None, "what is done has its capture"
+    if imported.kind in Import.TOLD:
+        print(imported.said)
+        return 0 if capture.complete else 1
     print(f"{sentence(imported.said)} {sentence(number(capture.pages, 'page'))}.")
     close(move, capture, options.baseline, options.reason)
     return 0

@@ -3,18 +3,15 @@
 import argparse
 import json
 import sys
-from collections import Counter
+from collections.abc import Iterator
 from contextlib import ExitStack
-from dataclasses import asdict
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from palinode.project.commands.installation import Refused
 
 if TYPE_CHECKING:
-    from palinode.core.dumps.contents import Contents, Table
-    from palinode.core.platforms.items import Count, Installation
-    from palinode.gather.told_files import Dump, ExportPart, FileList
+    from palinode.work.importing.told_contents import Told
 
 
 def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
@@ -32,129 +29,56 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
 
 
 def _contents(options: argparse.Namespace) -> int:
-    from palinode.core.dumps.script import DumpError
-    from palinode.core.exports.wxr import ExportError
-    from palinode.core.listings.listing import ListingError
     from palinode.gather import told_files
-    from palinode.gather.packed import PackedError
-    from palinode.gather.told_files import Dump, ExportPart
+    from palinode.gather.told_files import ExportPart
+    from palinode.work.importing import told_contents
 
     name = ""
     try:
         with ExitStack() as stack:
-            parts: list[ExportPart] = []
+            files = []
             for path in options.files:
                 name = Path(path).name
-                opened = told_files.opened(stack.enter_context(open(path, "rb")), name, options.entry)
-                if isinstance(opened, ExportPart):
-                    parts.append(opened)
-                elif len(options.files) > 1:
-                    raise Refused(f"{opened.said} Give it alone: only an export has parts.")
-                elif isinstance(opened, Dump):
-                    return _say(options.json, [opened.said], *_of_dump(opened))
-                else:
-                    return _say_listing(options.json, opened)
-            return _say(options.json, [part.said for part in parts], *_of_export(parts))
-    except (OSError, PackedError) as error:
+                files.append(told_files.opened(stack.enter_context(open(path, "rb")), name, options.entry))
+                if len(options.files) > 1 and not isinstance(files[-1], ExportPart):
+                    raise Refused(f"{files[-1].said} Give it alone: only an export has parts.")
+            *_, told = told_contents.steps(files)
+    except OSError as error:
         raise Refused(str(error)) from None
-    except (DumpError, ExportError, ListingError) as error:
-        raise Refused(f"{name}: {error}") from None
-
-
-def _of_dump(opened: "Dump") -> "tuple[list[Installation], str, Contents | None]":
-    from palinode.core import platforms
-    from palinode.core.dumps import contents
-    from palinode.core.platforms.inventory import Inventory
-
-    inventory = Inventory(platforms.ALL)
-    told = contents.gather(opened.script().parts(), inventory.take)
-    return inventory.installations(list(told.tables.values())), told.ends_early, told
-
-
-def _of_export(parts: "list[ExportPart]") -> "tuple[list[Installation], str, Contents | None]":
-    from palinode.core.exports.wxr import Export
-
-    export = Export()
-    for part in parts:
-        part.add_to(export)
-    return [export.installation], export.ends_early, None
-
-
-def _say(as_json: bool, said: list[str], found: "list[Installation]", ends_early: str, told: "Contents | None") -> int:
-    if as_json:
-        json.dump(_plain(said, found, ends_early, told), sys.stdout, indent=1)
+    except told_contents.ERRORS as error:
+        said = str(error)
+        raise Refused(said if said.startswith(name) else f"{name}: {said}") from None
+    assert isinstance(told, dict), "it is the last step"
+    if options.json:
+        json.dump(told, sys.stdout, indent=1)
         print()
     else:
-        lines = [*said, *(_tables(told) if told else [])]
-        for one in found:
-            lines.append(f"{one.platform.name}{f', its tables beginning with {one.prefix}' if one.prefix else ''}:")
-            lines += [f"{count.number:>12,}  {_words(count)}" for count in one.counts()]
-        print("\n".join([*lines, ends_early or "It ends as it should."]))
-    return 1 if ends_early else 0
+        print("\n".join([told["what"], told["summary"], *_lines(told)]))
+    return 1 if told["ends_early"] else 0
 
 
-def _say_listing(as_json: bool, opened: "FileList") -> int:
-    from palinode.core.listings.listing import UNKNOWN
-    from palinode.core.wording import number, sentence
-
-    listed = opened.listing()
-    sizes = listed.size[listed.size != UNKNOWN]
-    folders = Counter(path.partition("/")[0] + "/" if "/" in path else "" for path in listed.paths)
-    if as_json:
-        told = {"what": [opened.said], "files": len(listed), "unread": listed.unread, "folders": folders}
-        json.dump(told | ({"size": int(sizes.sum())} if len(sizes) else {}), sys.stdout, indent=1)
-        print()
-        return 0
-    size = f", {_size(int(sizes.sum()))}, {int((sizes == 0).sum()):,} of them empty" if len(sizes) else ""
-    print(opened.said)
-    print(f"{sentence(number(len(listed), 'file'))}{size}.")
-    for folder, files in folders.most_common():
-        print(f"{files:>12,}  {folder or 'in no folder'}")
-    if listed.unread:
-        print(
-            f"{sentence(number(listed.unread, 'line says', 'lines say'))} nothing of a file that could be understood."
-        )
-    return 0
-
-
-def _tables(told: "Contents") -> list[str]:
-    from palinode.core.wording import number
-
-    tables = list(told.tables.values())
-    beside = ", ".join(number(len(names), kind) for kind, names in told.beside.items())
-    server = f"Server {told.server}: " if told.server else ""
-    rows = number(sum(one.rows for one in tables), "row")
-    lines = [f"{server}{number(len(tables), 'table')}, {rows}{f'; besides {beside}, not read' if beside else ''}."]
-    if tables:
-        lines.append(f"{'rows':>12} {'size':>10} {'largest row':>12}  table")
-    return lines + [f"{one.rows:>12,} {_size(one.size):>10} {_size(one.largest):>12}  {_name(one)}" for one in tables]
-
-
-def _words(count: "Count") -> str:
-    return f"{count.noun}{f', {count.status}' if count.status else ''}{' (set aside)' if count.folded else ''}"
-
-
-def _name(table: "Table") -> str:
-    return f"{table.database}.{table.name}" if table.database else table.name
+def _lines(told: "Told") -> Iterator[str]:
+    if tables := told.get("tables", []):
+        yield f"{'rows':>12} {'size':>10} {'largest row':>12}  table"
+    for one in tables:
+        name = f"{one['database']}.{one['name']}" if one["database"] else one["name"]
+        yield f"{one['rows']:>12,} {_size(one['size']):>10} {_size(one['largest']):>12}  {name}"
+    for one in told.get("platforms", []):
+        yield f"{one['name']}{', its tables beginning with ' + one['prefix'] if one['prefix'] else ''}:"
+        for count in one["counts"]:
+            status = f", {count['status']}" if count["status"] else ""
+            yield f"{count['number']:>12,}  {count['noun']}{status}{' (set aside)' if count['folded'] else ''}"
+    for one in told.get("folders", []):
+        yield f"{one['files']:>12,}  {one['name'] or 'in no folder'}"
+    if told.get("size") is not None:
+        yield f"Together {_size(told['size'])}; {told['empty']:,} of them empty."
+    if told.get("unread"):
+        yield f"{told['unread']:,} lines say nothing of a file that could be understood."
+    if "files" not in told:
+        yield told["ends_early"] or "It ends as it should."
 
 
 def _size(size: int) -> str:
     if size >= 1_000_000:
         return f"{size / 1_000_000:,.1f} MB"
     return f"{size / 1_000:,.1f} KB" if size >= 1_000 else f"{size} B"
-
-
-def _plain(said: list[str], found: "list[Installation]", ends_early: str, told: "Contents | None") -> dict[str, Any]:
-    plain: dict[str, Any] = {
-        "what": said,
-        "platforms": [
-            {"name": one.platform.name, "prefix": one.prefix, "counts": [asdict(count) for count in one.counts()]}
-            for one in found
-        ],
-        "ends_early": ends_early,
-    }
-    if told:
-        plain["server"] = told.server
-        plain["tables"] = [asdict(one) for one in told.tables.values()]
-        plain["beside"] = {kind: sorted(names) for kind, names in told.beside.items()}
-    return plain

@@ -61,15 +61,21 @@ POLICY: Shape = {
 }
 """As in work/capturing/policy.py, of whatever version: it is shown, and not gone by any more."""
 
-ACCESS = _record(
-    {
-        "connect_to": _list(_TEXT, 10_000),
-        "further": _list(_ADDRESS, 100),
-        "honours_robots": _TRUTH,
-        "any_certificate": _TRUTH,
-    },
-    base=_ADDRESS,
-)
+ACCESS: Shape = {
+    "anyOf": [
+        _record(),
+        _record(
+            {
+                "connect_to": _list(_TEXT, 10_000),
+                "further": _list(_ADDRESS, 100),
+                "honours_robots": _TRUTH,
+                "any_certificate": _TRUTH,
+            },
+            base=_ADDRESS,
+        ),
+    ]
+}
+"""Nothing, where no site was asked: of a dump, an export, a list of files."""
 
 AGAIN = _record({"what": _one_of(["all", "failed", "section", "list"]), "section": _TEXT, "listed": _COUNT})
 
@@ -83,6 +89,48 @@ OPTIONS: Shape = {
     "additionalProperties": {"anyOf": [_TRUTH, {"type": "number"}, _TEXT, _list(_TEXT, 1_000)]},
     "maxProperties": 50,
 }
+
+_COLUMN = _record(
+    name=_TEXT, type=_TEXT, nullable=_TRUTH, charset=_TEXT, collation=_TEXT, generated=_TRUTH, counts=_TRUTH
+)
+_DEFINITION = _record(
+    database=_TEXT,
+    name=_TEXT,
+    columns=_list(_COLUMN, 10_000),
+    engine=_TEXT,
+    charset=_TEXT,
+    collation=_TEXT,
+    next_number={"anyOf": [{"type": "null"}, _COUNT]},
+)
+_TABLE = _record(
+    database=_TEXT,
+    name=_TEXT,
+    definition={"anyOf": [{"type": "null"}, _DEFINITION]},
+    columns=_list(_TEXT, 10_000),
+    rows=_COUNT,
+    size=_COUNT,
+    largest=_COUNT,
+)
+_PLATFORM = _record(
+    name=_TEXT,
+    database=_TEXT,
+    prefix=_TEXT,
+    counts=_list(_record(noun=_TEXT, status=_TEXT, number=_COUNT, folded=_TRUTH), 100_000),
+)
+CONTENTS = _record(
+    {
+        "server": _TEXT,
+        "tables": _list(_TABLE, 100_000),
+        "beside": {"type": "object", "additionalProperties": _list(_TEXT, 100_000), "maxProperties": 10},
+        "platforms": _list(_PLATFORM, 1_000),
+        "files": _COUNT,
+        "size": {"anyOf": [{"type": "null"}, _COUNT]},
+        "empty": _COUNT,
+        "unread": _COUNT,
+        "folders": _list(_record(name=_TEXT, files=_COUNT), 1_000),
+    }
+)
+"""As in work/importing/told_contents.py."""
 
 IGNORED = _list(_record(name=_TEXT, addresses=_COUNT, pages=_COUNT), 10_000)
 

@@ -19,6 +19,7 @@ from palinode.records.models import (
     Answer,
     Body,
     Capture,
+    CaptureFile,
     CheckColumn,
     CheckFinding,
     CheckItems,
@@ -172,6 +173,16 @@ TABLES = (
             "sample": shapes.SAMPLE,
             "judgement": shapes.JUDGEMENT,
         },
+        most=10_000,
+    ),
+    Table(
+        CaptureFile,
+        _OF_CAPTURE,
+        {"capture_id": "capture"},
+        # What it is called, and how large it is, is told by the file that came with it.
+        given={"stored": "''", "bytes": "0"},
+        holds={"s.sha256 ~ '^[0-9a-f]{64}$'": "its digest is none"},
+        json={"contents": shapes.CONTENTS},
         most=10_000,
     ),
     Table(

@@ -1,7 +1,7 @@
 """Django models, one noun a file."""
 
 from palinode.records.models.answer import Answer, Body, Facts, HeaderSet, Segment, Target
-from palinode.records.models.capture import Capture, Frontier, Pattern, Share
+from palinode.records.models.capture import Capture, CaptureFile, Frontier, Pattern, Share
 from palinode.records.models.capture_set import ComparisonCapture, SetMember
 from palinode.records.models.comparison import Comparison, ComparisonCheck, ComparisonFindings, Judgement
 from palinode.records.models.decision import Decision
@@ -22,6 +22,7 @@ __all__ = [
     "Answer",
     "Body",
     "Capture",
+    "CaptureFile",
     "CheckColumn",
     "CheckFinding",
     "CheckItems",

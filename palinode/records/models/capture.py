@@ -17,6 +17,12 @@ class Capture(models.Model):
         """Pages from files: an archive of static pages, a WARC file."""
         ASKED = "asked", "asked"
         """What checks asked anew, and nothing else."""
+        DUMP = "dump", "dump"
+        """A dump of a database."""
+        EXPORT = "export", "export"
+        """An export of a content platform."""
+        LISTING = "listing", "listing"
+        """A list of the files on its host."""
 
     class State(models.TextChoices):
         RUNNING = "running", "running"
@@ -90,6 +96,25 @@ class Capture(models.Model):
     def bases(self) -> tuple[str, ...]:
         """Home page's address of each host of its side as it was reached, the main one first."""
         return (self.access["base"], *self.access.get("further", ())) if self.access else ()
+
+
+class CaptureFile(models.Model):
+    """The file that a capture was made of where it tells of a site from behind it; it stays as evidence."""
+
+    capture = models.OneToOneField(Capture, models.CASCADE, primary_key=True, related_name="file")
+    name = models.CharField(max_length=255)
+    """As the person's file is called."""
+    stored = models.TextField()
+    """Name in the evidence storage."""
+    bytes = models.BigIntegerField()
+    sha256 = models.CharField(max_length=64)
+    what = models.TextField()
+    """What it is, in words; so are the next two."""
+    summary = models.TextField()
+    ends_early = models.TextField(blank=True)
+    """Why it is taken for cut off; empty where it ends as it should."""
+    contents = models.JSONField()
+    """What it holds, as in work/importing/told_contents.py."""
 
 
 class Frontier(models.Model):

@@ -14,6 +14,12 @@ class Import(models.Model):
         LIST = "list", "list of addresses"
         WARC = "warc", "WARC file"
         PAGES = "pages", "archive of pages"
+        DUMP = "dump", "dump"
+        EXPORT = "export", "export"
+        LISTING = "listing", "list of files"
+
+    TOLD = (Kind.DUMP, Kind.EXPORT, Kind.LISTING)
+    """What tells of a site from behind it; the capture has the same kind, and keeps the file."""
 
     class State(models.TextChoices):
         WAITING = "waiting", "waiting"
@@ -22,7 +28,7 @@ class Import(models.Model):
 
     move = models.ForeignKey(Move, models.CASCADE, related_name="imports")
     which = models.CharField(max_length=12, choices=Side.Which)
-    kind = models.CharField(max_length=6, choices=Kind)
+    kind = models.CharField(max_length=7, choices=Kind)
     name = models.CharField(max_length=255)
     """As the person's file is called."""
     stored = models.TextField(blank=True)
@@ -33,7 +39,7 @@ class Import(models.Model):
     said = models.TextField(blank=True)
     """What came of it, or why nothing did, in words."""
     read = models.IntegerField(default=0)
-    """Answers read so far."""
+    """Answers read so far; of what tells of a site from behind it, megabytes."""
     seen_at = models.DateTimeField(null=True)
     """When its reader last reported."""
     capture = models.ForeignKey(Capture, models.SET_NULL, null=True, related_name="imports")

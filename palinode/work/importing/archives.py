@@ -1,8 +1,8 @@
 """Everything of a move as one archive to export, and to import again elsewhere.
 
-The archive is a ZIP (stored, ZIP64): ``move.json`` says what the move is, ``evidence/N.warc.gz`` are the WARC
-files as they were sealed, ``tables/NAME.tsv`` its rows, ``SHA256SUMS`` the digests of all of them, as
-``sha256sum --check`` reads it. No passwords, cookies or accounts are in it.
+The archive is a ZIP (stored, ZIP64): ``move.json`` says what the move is, ``evidence/N.warc.gz`` are the WARC files as
+they were sealed, ``files/N`` the dumps, exports and lists of captures, ``tables/NAME.tsv`` its rows, ``SHA256SUMS`` the
+digests of all of them, as ``sha256sum --check`` reads it. No passwords, cookies or accounts are in it.
 """
 
 import hashlib
@@ -29,11 +29,21 @@ from palinode.core.rule import RuleError
 from palinode.gather import zip_directory
 from palinode.records import archive, check_options, decisions, disk, imported_judgements, outcomes
 from palinode.records.folder import Folder
-from palinode.records.models import Comparison, Decision, FurtherHost, Membership, Move, Segment, Side
+from palinode.records.models import (
+    CaptureFile,
+    Comparison,
+    Decision,
+    FurtherHost,
+    Import,
+    Membership,
+    Move,
+    Segment,
+    Side,
+)
 from palinode.work.move_setup import MOST_HOSTS
 from palinode.work.retention import MOST_DAYS
 
-FORMAT = "palinode-move-7"
+FORMAT = "palinode-move-8"
 ENTRIES = 5_000_000
 """Files of an archive at most."""
 _DESCRIPTION = 10_000_000
@@ -60,7 +70,7 @@ _BROKEN = (
     disk.DiskFull,
 )
 """What reading something that is no archive of a move may end with."""
-_NAME = re.compile(r"move\.json|SHA256SUMS|tables/[a-z]+\.tsv|evidence/\d+\.warc\.gz")
+_NAME = re.compile(r"move\.json|SHA256SUMS|tables/[a-z]+\.tsv|evidence/\d+\.warc\.gz|files/\d+")
 _NOT_CLEANED = ("password", "cookie", "header_value", "connect_to", "user_name", "header_name")
 _HOST = ("base", "connect_to", "user_name", "sign_in", "header_name", "secrets_to_www")
 
@@ -116,6 +126,8 @@ def _entries(move: Move) -> Iterator[tuple[str, Iterable[bytes]]]:
         yield f"tables/{table.name}.tsv", archive.rows(table, move.pk)
     for segment in Segment.objects.filter(capture__move=move, let_go_at=None):
         yield f"evidence/{segment.pk}.warc.gz", _file(move, segment.name)
+    for kept in CaptureFile.objects.filter(capture__move=move):
+        yield f"files/{kept.pk}", _file(move, kept.stored)
 
 
 def _file(move: Move, name: str) -> Iterator[bytes]:
@@ -180,6 +192,7 @@ def _import(packed: zipfile.ZipFile, owner: User, made: list[Folder]) -> Move:
     _decisions(move, told, owner)
     _comparisons(move)
     _evidence(packed, move, sums)
+    _files(packed, move, sums)
     if told["baseline"] is not None:
         number = archive.new_number("capture", int(told["baseline"]))
         move.baseline = move.captures.filter(pk=number, which="source").first()
@@ -296,6 +309,25 @@ def _evidence(packed: zipfile.ZipFile, move: Move, sums: dict[str, str]) -> None
     lacking = Segment.objects.filter(capture__move=move, let_go_at=None).exclude(pk__in=came)
     if lacking.exists():
         raise ArchiveRefused(f"{lacking.count():,} WARC files are missing")
+
+
+def _files(packed: zipfile.ZipFile, move: Move, sums: dict[str, str]) -> None:
+    """Store the files that captures were made of."""
+    folder = Folder(move.pk)
+    lacking = {kept.pk: kept for kept in CaptureFile.objects.filter(capture__move=move)}
+    for name in sorted(one for one in sums if one.startswith("files/")):
+        kept = lacking.pop(archive.new_number("capture", int(name[6:])) or 0, None)
+        if kept is None:
+            raise ArchiveRefused(f"{name} belongs to no capture")
+        digest = hashlib.sha256()
+        with packed.open(name) as entry:
+            kept.stored = folder.save(f"imports/{kept.sha256[:16]}", File(_Hashing(entry, digest)))
+        if digest.hexdigest() != sums[name] or sums[name] != kept.sha256:
+            raise ArchiveRefused(f"{name} is not the file that was imported: its SHA-256 differs")
+        kept.bytes = packed.getinfo(name).file_size
+        kept.save(update_fields=["stored", "bytes"])
+    if lacking or move.captures.filter(kind__in=Import.TOLD, file=None).exists():
+        raise ArchiveRefused("files that captures were made of are missing")
 
 
 class _Hashing:

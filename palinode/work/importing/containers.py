@@ -7,11 +7,13 @@ from typing import NamedTuple
 
 from palinode.core import address as addresses
 from palinode.core import page
-from palinode.gather import pages
+from palinode.gather import pages, told_files
 from palinode.gather.exchange import Exchange
 from palinode.gather.warc import reader, segment
 from palinode.gather.warc.reader import Damaged, Record
 from palinode.records.folder import Folder
+from palinode.work.importing import told_contents
+from palinode.work.importing.told_contents import Told
 
 
 class Item(NamedTuple):
@@ -50,6 +52,23 @@ def warc(move: int, stored: str, base: str) -> Iterator[Item]:
                 payload = record.fields.get("warc-payload-digest", "")
                 digest = None if recorded.revisit else page.body_digest(recorded.body)
                 yield Item(_exchange(record, recorded), payload, digest)
+
+
+def told_kind(move: int, stored: str, name: str) -> str:
+    """Return what a file is that tells of a site from behind it: dump, export or listing; empty for pages in a ZIP.
+
+    Raises PackedError for what is none of them.
+    """
+    with Folder(move).open(stored) as file:
+        if pages.holds_pages(file):
+            return ""
+        return told_files.opened(file, name).kind
+
+
+def told(move: int, stored: str, name: str) -> Iterator[int | Told]:
+    """Yield now and then how many bytes of such a file were read, and last what it holds; as in told_contents.steps."""
+    with Folder(move).open(stored) as file:
+        yield from told_contents.steps([told_files.opened(file, name)])
 
 
 def _exchange(record: Record, recorded: segment.Recorded) -> Exchange:

@@ -1,6 +1,8 @@
-"""Captures made of files that a person imports: a WARC file made elsewhere, an archive of static pages.
+"""Captures made of files that a person imports: a WARC file made elsewhere, an archive of static pages, a dump of a
+database, an export, a list of files.
 
-What a file holds is read, stored and judged as if it had just been fetched; all of it, or nothing with the reason.
+Pages are read, stored and judged as if they had just been fetched; all of a file, or nothing with the reason. What
+tells of a site from behind it is read, and kept as it is.
 """
 
 import hashlib
@@ -25,18 +27,21 @@ from palinode.core.wording import number
 from palinode.gather import pages
 from palinode.gather.access import Access
 from palinode.gather.exchange import Exchange
+from palinode.gather.packed import PackedError
+from palinode.gather.told_files import NotTold
 from palinode.gather.warc import reader
 from palinode.gather.warc.reader import Damaged
-from palinode.records import captures, disk, frontier, plans
+from palinode.records import capture_sets, captures, disk, frontier, plans
 from palinode.records.folder import Folder
-from palinode.records.models import Capture, Import, Move, Share
+from palinode.records.models import Capture, CaptureFile, Import, Move, Share
 from palinode.records.rows import Batch, Found, Leased
 from palinode.work import evidence, job_queue, readers, side_access
 from palinode.work.capturing import capture_end, extraction, sealing
 from palinode.work.capturing.extraction import Follows
 from palinode.work.capturing.policy import Policy
-from palinode.work.importing import containers, media_types
+from palinode.work.importing import containers, media_types, told_contents
 from palinode.work.importing.containers import Item
+from palinode.work.importing.told_contents import Told
 from palinode.work.readers import Readers, Unreadable
 
 IMPORT = "import_capture"
@@ -55,17 +60,19 @@ class ImportRefused(ValueError):
 def order(move: Move, which: str, file: BinaryIO, name: str, author: User) -> Import:
     """Keep a file, and order that it be read as a capture of a side.
 
-    Raises ImportRefused for a file that is neither a WARC file nor a ZIP archive, and where there is no room for it.
+    Raises ImportRefused for a file that becomes none, and where there is no room for it.
     """
     if shortage := disk.shortage():
         raise ImportRefused(shortage)
-    kind = _kind(file, name)
+    packed = _is_zip(file)
+    kind = "" if packed or not _is_warc(file, name) else str(Import.Kind.WARC)
     digest, size = hashlib.sha256(), 0
     while chunk := file.read(1 << 20):
         digest.update(chunk)
         size += len(chunk)
     file.seek(0)
     stored = Folder(move.pk).save(f"imports/{digest.hexdigest()[:16]}", File(file))
+    kind = kind or _told_kind(move, stored, name) or str(Import.Kind.PAGES)
     with transaction.atomic():
         imported = Import.objects.create(
             move=move,
@@ -95,20 +102,32 @@ def _offer(imported: Import) -> None:
     job_queue.offer(IMPORT, import_id=imported.pk)
 
 
-def _kind(file: BinaryIO, name: str) -> str:
+def _is_zip(file: BinaryIO) -> bool:
     first = file.read(4)
     file.seek(0)
-    if first == b"PK\x03\x04":
-        return str(Import.Kind.PAGES)
+    return first == b"PK\x03\x04"
+
+
+def _is_warc(file: BinaryIO, name: str) -> bool:
+    """Whether a file begins like a WARC file. Raises ImportRefused for one that is empty."""
     try:
         if reader.begins(file):
-            return str(Import.Kind.WARC)
-        said = "is empty"
-    except Damaged as error:
-        said = f"is neither a WARC file nor a ZIP archive ({error})"
+            return True
+        raise ImportRefused(f"{name} is empty.")
+    except Damaged:
+        return False
     finally:
         file.seek(0)
-    raise ImportRefused(f"{name} {said}.")
+
+
+def _told_kind(move: Move, stored: str, name: str) -> str:
+    """Return which kind of file a stored one is that tells of a site from behind it; empty for pages in a ZIP."""
+    try:
+        return readers.ours().run(containers.told_kind, move.pk, stored, name)
+    except (PackedError, Unreadable) as error:
+        Folder(move.pk).delete(stored)
+        said = f"{name} is neither a WARC file nor a ZIP archive of pages, and no dump, export or list of files."
+        raise ImportRefused(said if isinstance(error, NotTold) else str(error)) from None
 
 
 def read(imported: Import) -> None:
@@ -118,10 +137,13 @@ def read(imported: Import) -> None:
     stored: list[str] = []
     try:
         with _beating(imported) as beat, transaction.atomic():
-            capture, said = _read(imported, stored, beat)
-            capture_end.close(capture)
+            if imported.kind in Import.TOLD:
+                capture, said = _read_told(imported, beat)
+            else:
+                capture, said = _read(imported, stored, beat)
+                capture_end.close(capture)
             Import.objects.filter(pk=imported.pk).update(state=Import.State.DONE, said=said, capture=capture, stored="")
-    except (Damaged, pages.ArchiveError, ImportRefused, Unreadable, disk.DiskFull) as error:
+    except (Damaged, pages.ArchiveError, ImportRefused, Unreadable, disk.DiskFull, *told_contents.ERRORS) as error:
         _fail(imported, stored, str(error))
     except Exception as error:
         # Whatever it is, trying again would not mend it.
@@ -129,7 +151,8 @@ def read(imported: Import) -> None:
         raise
     else:
         plans.analyse()
-        Folder(imported.move_id).delete(imported.stored)
+        if imported.kind not in Import.TOLD:
+            Folder(imported.move_id).delete(imported.stored)
 
 
 def _fail(imported: Import, stored: list[str], why: str) -> None:
@@ -186,6 +209,46 @@ def _read(imported: Import, stored: list[str], beat: _Beat) -> tuple[Capture, st
         raise ImportRefused(f"it holds no answer of {hosts}{taking.elsewhere_said()}")
     capture.refresh_from_db()
     return capture, taking.said()
+
+
+def _read_told(imported: Import, beat: _Beat) -> tuple[Capture, str]:
+    """Make a closed capture of a file that tells of a site from behind it, and put it into the set it belongs to."""
+    told: Told = {}
+    for step in readers.stream(None, containers.told, imported.move_id, imported.stored, imported.name):
+        disk.mind()
+        if isinstance(step, dict):
+            told = step
+        else:
+            beat.read = step // 1_000_000
+    what, summary, ends_early = (str(told.pop(name)) for name in ("what", "summary", "ends_early"))
+    capture = Capture.objects.create(
+        move=imported.move,
+        which=imported.which,
+        kind=imported.kind,
+        state=Capture.State.CLOSED,
+        complete=not ends_early,
+        limits=[ends_early] if ends_early else [],
+        ended_at=timezone.now(),
+    )
+    CaptureFile.objects.create(
+        capture=capture,
+        name=imported.name,
+        stored=imported.stored,
+        bytes=imported.bytes,
+        sha256=imported.sha256,
+        what=what,
+        summary=summary,
+        ends_early=ends_early,
+        contents=told,
+    )
+    if head := _head(imported.move, imported.which):
+        capture_sets.add(head, capture)
+    return capture, f"{what} {summary} {ends_early}".strip()
+
+
+def _head(move: Move, which: str) -> Capture | None:
+    """Return the capture of pages to whose set an import of now belongs: the baseline, or the latest round."""
+    return move.baseline if which == "source" and move.baseline else captures.latest(move, which)
 
 
 class _Taking:

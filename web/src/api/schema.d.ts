@@ -106,6 +106,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/captures/{id}/contents/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Show what was read of it. */
+        get: operations["capture_contents"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/captures/{id}/course/": {
         parameters: {
             query?: never;
@@ -115,6 +132,23 @@ export interface paths {
         };
         /** @description Show its answers over time, what answered, and how addresses became known. */
         get: operations["course"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captures/{id}/file/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Download it as it was imported. */
+        get: operations["capture_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1451,6 +1485,22 @@ export interface components {
          * @enum {string}
          */
         ComparisonStateEnum: "waiting" | "made" | "failed";
+        /** @description What a dump, an export or a list of files holds. */
+        Contents: {
+            file: string;
+            bytes: number;
+            tables?: components["schemas"]["Table"][];
+            platforms?: components["schemas"]["Platform"][];
+            folders?: components["schemas"]["Folder"][];
+        };
+        /** @description Items of a platform that are alike. */
+        Count: {
+            noun: string;
+            status: string;
+            number: number;
+            /** @description No visitor sees them, and nobody misses them. */
+            folded: boolean;
+        };
         /** @description The course of a capture so far. */
         Course: {
             /** Format: double */
@@ -1723,6 +1773,11 @@ export interface components {
             };
             rows: components["schemas"]["Finding"][];
         };
+        /** @description A folder of a list of files. */
+        Folder: {
+            name: string;
+            files: number;
+        };
         /** @description A host that a side has besides its main one: shop, media, a language. */
         FurtherHost: {
             base: string;
@@ -1829,9 +1884,12 @@ export interface components {
          * @description * `list` - list of addresses
          *     * `warc` - WARC file
          *     * `pages` - archive of pages
+         *     * `dump` - dump
+         *     * `export` - export
+         *     * `listing` - list of files
          * @enum {string}
          */
-        ImportKindEnum: "list" | "warc" | "pages";
+        ImportKindEnum: "list" | "warc" | "pages" | "dump" | "export" | "listing";
         /**
          * @description * `waiting` - waiting
          *     * `done` - done
@@ -2146,6 +2204,13 @@ export interface components {
         PatchedRetentionRequest: {
             keep_days?: number | null;
         };
+        /** @description A platform that was recognised. */
+        Platform: {
+            name: string;
+            database: string;
+            prefix: string;
+            counts: components["schemas"]["Count"][];
+        };
         /** @description The answers of one step of time. */
         Point: {
             /** Format: double */
@@ -2358,6 +2423,16 @@ export interface components {
             not_looked_at: string[];
             causes: components["schemas"]["Cause"][];
             since?: components["schemas"]["Since"];
+        };
+        /** @description A table of a dump. */
+        Table: {
+            database: string;
+            name: string;
+            rows: number;
+            /** @description Bytes of its rows as they are written. */
+            size: number;
+            /** @description Bytes of its largest row. */
+            largest: number;
         };
         /**
          * @description * `straight` - straight
@@ -2633,6 +2708,27 @@ export interface operations {
             };
         };
     };
+    capture_contents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Contents"];
+                };
+            };
+        };
+    };
     course: {
         parameters: {
             query?: never;
@@ -2650,6 +2746,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Course"];
+                };
+            };
+        };
+    };
+    capture_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
         };

@@ -1,9 +1,10 @@
-/** Make a capture of a file: a WARC file made elsewhere, or a ZIP of static pages. */
+/** Make a capture of a file: a WARC file made elsewhere, a ZIP of static pages, a dump, an export, a list of files. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 
 import { api, data, Refused } from "../api/client";
 import { bytes, count } from "../lib/format";
+import { isTold } from "../lib/queries";
 import { Button } from "./Button";
 import { Dialog } from "./Dialog";
 import { FileField, formOf } from "./FileField";
@@ -60,8 +61,12 @@ function ImportDialog({ move, side, open, onClose }: { move: number; side: Side;
         }}
       >
         <p className="text-soft">
-          A WARC file that was made elsewhere (also packed), or a ZIP of static pages. What it holds of this side becomes a capture, judged like any
-          other; the site is not asked.
+          A WARC file that was made elsewhere, or a ZIP of static pages: what it holds of this side becomes a capture, judged like any other; the site
+          is not asked.
+        </p>
+        <p className="text-soft">
+          Or what tells of the site from behind it: a dump of its database, WordPress’s export, a list of its files by sha256sum, find or ls. All of
+          them also packed. The file is kept as evidence, with what it holds.
         </p>
         <FileField onChange={setFile} />
         {said ? (
@@ -71,7 +76,7 @@ function ImportDialog({ move, side, open, onClose }: { move: number; side: Side;
         ) : null}
         {mine ? (
           <p role="status" className={`bg-gutter rounded-[3px] p-3 text-[14px] break-words ${mine.state === "failed" ? "text-madder font-semibold" : ""}`}>
-            {mine.state === "waiting" ? `Reading ${mine.name}, ${bytes(mine.bytes)}: ${count(mine.read ?? 0, "answer")} so far …` : mine.said}
+            {mine.state === "waiting" ? `Reading ${mine.name}, ${bytes(mine.bytes)}: ${isTold({ kind: mine.kind ?? "" }) ? bytes((mine.read ?? 0) * 1e6) : count(mine.read ?? 0, "answer")} so far …` : mine.said}
           </p>
         ) : null}
         <div className="flex gap-2">

@@ -11,16 +11,18 @@ import { CourseOf } from "../parts/Course";
 import { ImportCapture } from "../parts/ImportCapture";
 import type { Framed } from "../parts/MoveFrame";
 import { bytes, count, duration, host, moment } from "../lib/format";
-import { holdsPages, isOpen } from "../lib/queries";
+import { holdsPages, isOpen, isTold } from "../lib/queries";
 import { NameBaseline } from "../parts/NameBaseline";
 import { CaptureDetails } from "../parts/CaptureDetails";
+import { ContentsDetails } from "../parts/ContentsDetails";
 
 export function Captures({ framed }: { framed: Framed }) {
   const { move, captures, asked } = framed;
   const [asking, setAsking] = useState<"source" | "destination" | null>(null);
   const [search, setSearch] = useSearchParams();
   const opened = Number(search.get("capture") ?? 0);
-  const shown = captures.find((one) => one.id === opened && !isOpen(one));
+  const listed = [...captures, ...asked.filter(isTold)].sort((one, other) => other.started_at.localeCompare(one.started_at));
+  const shown = listed.find((one) => one.id === opened && !isOpen(one));
   const top = useRef<HTMLDivElement>(null);
   const running = captures.filter(isOpen);
   const open = (id: number) => {
@@ -35,7 +37,8 @@ export function Captures({ framed }: { framed: Framed }) {
       {[...running, ...asked.filter(isOpen)].map((one) => (
         <Running key={one.id} capture={one} move={move.id} />
       ))}
-      {shown ? (
+      {shown && isTold(shown) ? <ContentsDetails key={shown.id} capture={shown} onClose={() => open(0)} /> : null}
+      {shown && !isTold(shown) ? (
         <CaptureDetails
           key={shown.id}
           capture={shown}
@@ -52,7 +55,7 @@ export function Captures({ framed }: { framed: Framed }) {
           <NameBaseline move={move.id} capture={proposed} />
         </section>
       ) : null}
-      {!captures.length ? (
+      {!listed.length ? (
         <p className="px-6 pt-6 font-serif text-[20px] leading-7">
           Nothing is recorded yet. Capture the source first, before anything is touched.
         </p>
@@ -74,7 +77,7 @@ export function Captures({ framed }: { framed: Framed }) {
         <div className="mid order-2" />
       </div>
       <ul>
-        {captures.map((one) => (
+        {listed.map((one) => (
           <li key={one.id} className="facing bg-leaf border-edge border-b">
             <div className="left py-2.5">{one.side === "source" ? <Line capture={one} move={move} opened={opened === one.id} onOpen={() => open(one.id)} /> : null}</div>
             <div className="mid text-soft text-[13px]">{moment(one.started_at)}</div>
@@ -159,11 +162,13 @@ function Running({ capture, move }: { capture: Capture; move: number }) {
   );
 }
 
-const KINDS: Record<string, string> = { copy: "From a file. " };
+const KINDS: Record<string, string> = { copy: "From a file. ", dump: "Dump. ", export: "Export. ", listing: "List of files. " };
+
+const MEMBERS: Record<string, string> = { dump: "a dump", export: "an export", listing: "a list of files" };
 
 /** What belongs to the set of a capture, in a few words. */
 function memberSaid(member: Capture["members"][number]): string {
-  const what = member.kind === "asked" ? `Checked again with ${count(member.asked, "request")}` : `With ${member.name || member.kind}`;
+  const what = member.kind === "asked" ? `Checked again with ${count(member.asked, "request")}` : `With ${member.name || MEMBERS[member.kind] || member.kind}`;
   return `${what}, ${moment(member.started_at)}`;
 }
 
@@ -186,7 +191,7 @@ function Line({ capture, move, opened, onOpen }: { capture: Capture; move: Frame
         {capture.detail}.{" "}
         {capture.members.map((one) => (
           <span key={one.id}>
-            <Link to={`/moves/${move.id}/captures/${one.id}/answers`} className="underline underline-offset-2">
+            <Link to={isTold(one) ? `?capture=${one.id}` : `/moves/${move.id}/captures/${one.id}/answers`} className="underline underline-offset-2">
               {memberSaid(one)}
             </Link>
             .{" "}
@@ -194,7 +199,7 @@ function Line({ capture, move, opened, onOpen }: { capture: Capture; move: Frame
         ))}
         {capture.state === "closed" ? (
           <button type="button" className="text-ink underline underline-offset-2" onClick={onOpen}>
-            {opened ? "Shown above" : "How it went"}
+            {opened ? "Shown above" : isTold(capture) ? "What it holds" : "How it went"}
           </button>
         ) : null}
         {offered ? (

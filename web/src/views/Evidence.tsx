@@ -158,7 +158,7 @@ function File({ capture, segment }: { capture: number; segment: Segment }) {
 }
 
 function Imported({ imports }: { imports: Schemas["Import"][] }) {
-  const what = { list: "List of addresses", warc: "WARC file", pages: "Archive of pages" };
+  const what = { list: "List of addresses", warc: "WARC file", pages: "Archive of pages", dump: "Dump", export: "Export", listing: "List of files" };
   return (
     <section className="text-[14px]">
       <h2 className="mb-1 text-[17px]">What people imported</h2>

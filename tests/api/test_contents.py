@@ -1,0 +1,58 @@
+"""Dumps, exports and lists of files through the API: dropped, read, shown, downloaded."""
+
+import io
+
+from palinode.records.models import Import
+from palinode.work.importing import import_job
+from tests.api.base import ApiTestCase
+from tests.site import page
+from tests.work.test_told_import import DUMP
+
+
+class ContentsTest(ApiTestCase):
+    def setUp(self):
+        super().setUp()
+        self.of_move = self.move(*self.serve({"/": page("Home")}, {"/": page("Home")}))
+
+    def drop(self, data: bytes, name: str):
+        """Drop a file, and let a worker read it."""
+        file = io.BytesIO(data)
+        file.name = name
+        made = self.api.post(
+            f"/api/moves/{self.of_move.pk}/imports/", {"side": "source", "file": file}, format="multipart"
+        )
+        for one in Import.objects.filter(state=Import.State.WAITING):
+            import_job.read(one)
+        return made
+
+    def test_a_dump_is_listed_shown_and_downloaded(self):
+        made = self.drop(DUMP, "shop.sql")
+        self.assertEqual((made.status_code, made.data["kind"]), (201, "dump"), made.data)
+        (capture,) = self.api.get(f"/api/moves/{self.of_move.pk}/captures/").data
+        self.assertEqual(
+            (capture["kind"], capture["state"], capture["sentence"], capture["detail"]),
+            ("dump", "closed", "One table, 2 rows.", "shop.sql is a dump of MariaDB. Its server was 10.11.19"),
+        )
+        contents = self.api.get(f"/api/captures/{capture['id']}/contents/").data
+        self.assertEqual((contents["file"], contents["bytes"]), ("shop.sql", len(DUMP)))
+        self.assertEqual([(one["name"], one["rows"]) for one in contents["tables"]], [("wp_posts", 2)])
+        answer = self.api.get(f"/api/captures/{capture['id']}/file/")
+        self.assertEqual(b"".join(answer.streaming_content), DUMP)
+        self.assertIn('attachment; filename="shop.sql"', answer["Content-Disposition"])
+        self.assertEqual(answer["Content-Type"], "application/octet-stream")
+
+    def test_one_that_ends_too_early_says_so_first(self):
+        self.drop(DUMP[:-60], "shop.sql")
+        (capture,) = self.api.get(f"/api/moves/{self.of_move.pk}/captures/").data
+        self.assertEqual(capture["sentence"][:11], "Cut short. ")
+        self.assertIn("It ends within", capture["detail"])
+
+    def test_what_is_none_is_refused_beside_the_field(self):
+        made = self.drop(b"hello", "notes.txt")
+        self.assertEqual(made.status_code, 400)
+        self.assertIn("notes.txt is neither a WARC file nor a ZIP archive of pages, and no dump", str(made.data))
+
+    def test_a_capture_of_pages_has_none(self):
+        capture = self.capture(self.of_move, "source")
+        for what in ("contents", "file"):
+            self.assertEqual(self.api.get(f"/api/captures/{capture.pk}/{what}/").status_code, 404)
