@@ -88,6 +88,15 @@ class CellsTest(unittest.TestCase):
             self.assertEqual(values(dump, quoting), rows)
             self.assertEqual(values(dump, quoting, 2_000), rows)
 
+    def test_numbers_and_long_blobs(self):
+        rows = [(b"%d" % n, b"NULL" if n % 3 else b"-%d.5" % n, b"0x" + b"4F" * (n % 40)) for n in range(1, 3_000)]
+        rows[7] = (b"1", b"'(,;)'", b"0x" + b"4b" * 1_500_000)
+        dump = insert(b",".join(b"(%s,%s,%s)" % row for row in rows))
+        found = values(dump)
+        self.assertEqual([row[0] for row in found], [row[0] for row in rows])
+        self.assertEqual((found[7][1], found[7][2]), (b"(,;)", b"K" * 1_500_000))
+        self.assertEqual((found[5][1], found[8][1], found[8][2]), (b"-6.5" if 6 % 3 == 0 else None, b"-9.5", b"O" * 9))
+
     def test_columns_in_one(self):
         for written in (
             ["1", "22", "'x'", "''"],

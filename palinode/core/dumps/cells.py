@@ -99,10 +99,8 @@ def of_insert(data: bytes, at: int, end: int, quoting: Quoting) -> Cut:
     Raises UnevenRowError.
     """
     view = np.frombuffer(data, np.uint8)[at:end]
-    places = _outside(view, quoting)
+    places = _signs(view, quoting)
     kinds = view[places]
-    says = (kinds == _COMMA) | (kinds == _OPEN) | (kinds == _CLOSE) | (kinds == _END)
-    places, kinds = places[says], kinds[says]
     opens, closes = kinds == _OPEN, kinds == _CLOSE
     depth = np.cumsum(opens.view(np.int8) - closes.view(np.int8), dtype=np.int32)
     stops = np.flatnonzero((kinds == _END) & (depth == 0))
@@ -137,8 +135,8 @@ def of_copy(data: bytes, at: int) -> Cut:
     return Cut(Cells(data, starts, ends, Quoting.COPY), reached, finished)
 
 
-def _outside(view: np.ndarray, quoting: Quoting) -> np.ndarray:
-    """Return the places of bytes (int64) that stand in no string; the first byte stands in none."""
+def _signs(view: np.ndarray, quoting: Quoting) -> np.ndarray:
+    """Return the places (int64) of brackets, commas and semicolons that stand in no string; nor does the first byte."""
     quotes = np.flatnonzero(view == _QUOTE)
     if quoting is Quoting.BACKSLASH:
         quotes = quotes[~_escaped(view, quotes)]
@@ -147,8 +145,22 @@ def _outside(view: np.ndarray, quoting: Quoting) -> np.ndarray:
     ends = np.append(quotes[::2], len(view))[: len(starts)]
     sizes = ends - starts
     after = np.cumsum(sizes)
-    places: np.ndarray = np.arange(after[-1]) + np.repeat(starts - after + sizes, sizes)
+    if after[-1] > len(view) // 4:
+        # Numbers for the most part, or one of many digits: what stands in strings is left out afterwards.
+        signs = np.flatnonzero(_is_sign(view))
+        keeps = np.searchsorted(quotes, signs) & 1 == 0
+    else:
+        signs = np.arange(after[-1]) + np.repeat(starts - after + sizes, sizes)
+        keeps = _is_sign(view[signs])
+    places: np.ndarray = signs[keeps]
     return places
+
+
+def _is_sign(view: np.ndarray) -> np.ndarray:
+    found: np.ndarray = view == _COMMA
+    for one in (_OPEN, _CLOSE, _END):
+        found |= view == one
+    return found
 
 
 def _escaped(view: np.ndarray, quotes: np.ndarray) -> np.ndarray:

@@ -124,10 +124,14 @@ def _told_kind(move: Move, stored: str, name: str) -> str:
     """Return which kind of file a stored one is that tells of a site from behind it; empty for pages in a ZIP."""
     try:
         return readers.ours().run(containers.told_kind, move.pk, stored, name)
-    except (PackedError, Unreadable) as error:
-        Folder(move.pk).delete(stored)
+    except NotTold:
         said = f"{name} is neither a WARC file nor a ZIP archive of pages, and no dump, export or list of files."
-        raise ImportRefused(said if isinstance(error, NotTold) else str(error)) from None
+    except PackedError as error:
+        said = str(error)
+    except Unreadable as error:
+        said = f"{name}: what it is {error}. Unpack what is wanted of it, and import that by itself."
+    Folder(move.pk).delete(stored)
+    raise ImportRefused(said)
 
 
 def read(imported: Import) -> None:
