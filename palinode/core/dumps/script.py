@@ -116,8 +116,8 @@ class Script:
         rest = len(self._data) - self._at
         if rest > LONGEST:
             raise DumpError(f"Line {self._line:,}: a row or statement is longer than {LONGEST >> 20} MB.")
-        # As much again as is waited for, so that a long row is not looked through once for each piece.
-        piece = b"" if self._ended else self._read(max(PIECE, rest))
+        # Half as much again as is waited for, so that a long row is not looked through once for each piece.
+        piece = b"" if self._ended else self._read(max(PIECE, rest // 2))
         if not piece:
             self._ended = True
             return False
