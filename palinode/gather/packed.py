@@ -51,6 +51,10 @@ class PackedError(ValueError):
     """A file cannot be unpacked; the message is for a person, and names the file."""
 
 
+class NoEntryError(PackedError):
+    """An archive holds no file that is looked for."""
+
+
 @dataclass(frozen=True)
 class Entry:
     """A file within an archive."""
@@ -159,7 +163,7 @@ class Packed:
     def _only(self, names: list[str]) -> None:
         """Go on with the one name that there is. Raises PackedError."""
         if not names:
-            raise PackedError(f"{self.name} holds no such file.")
+            raise NoEntryError(f"{self.name} holds no such file.")
         if len(names) > 1:
             more = "" if len(names) <= _NAMED else f" and {len(names) - _NAMED:,} more"
             raise PackedError(f"{self.name} holds several: {', '.join(names[:_NAMED])}{more}. Name one of them.")

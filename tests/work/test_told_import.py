@@ -106,6 +106,7 @@ class ToldImportTest(MoveTestCase):
         self.assertEqual(self.imported(packed({"db/shop.sql": DUMP}), "backup.zip").kind, "dump")
         site = packed({"index.html": b"<title>Home</title>", "shop.sql": DUMP})
         self.assertEqual(self.imported(site, "site.zip").kind, "pages")
+        self.assertEqual(self.imported(packed({"tides.pdf": b"%PDF-1.4"}), "papers.zip").kind, "pages")
 
     def test_it_travels_in_the_archive_of_the_move(self):
         self.baseline(self.subject)

@@ -1,5 +1,6 @@
 """Files that become captures, read into exchanges. Run in reading processes, without models: see work/readers.py."""
 
+import zipfile
 from collections.abc import Iterator, Mapping
 from datetime import datetime
 from time import time
@@ -9,6 +10,7 @@ from palinode.core import address as addresses
 from palinode.core import page
 from palinode.gather import pages, told_files
 from palinode.gather.exchange import Exchange
+from palinode.gather.packed import NoEntryError
 from palinode.gather.warc import reader, segment
 from palinode.gather.warc.reader import Damaged, Record
 from palinode.records.folder import Folder
@@ -55,14 +57,20 @@ def warc(move: int, stored: str, base: str) -> Iterator[Item]:
 
 
 def told_kind(move: int, stored: str, name: str) -> str:
-    """Return what a file is that tells of a site from behind it: dump, export or listing; empty for pages in a ZIP.
+    """Return what a file is that tells of a site from behind it: dump, export or listing; empty for a ZIP with none.
 
-    Raises PackedError for what is none of them.
+    A ZIP with a page in it is one of pages, whatever else it holds. Raises PackedError for what is none of them.
     """
     with Folder(move).open(stored) as file:
         if pages.holds_pages(file):
             return ""
-        return told_files.opened(file, name).kind
+        try:
+            return told_files.opened(file, name).kind
+        except NoEntryError:
+            file.seek(0)
+            if zipfile.is_zipfile(file):
+                return ""
+            raise
 
 
 def told(move: int, stored: str, name: str) -> Iterator[int | Told]:
