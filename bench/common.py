@@ -3,6 +3,7 @@
 import os
 import shutil
 import statistics
+import subprocess
 import sys
 import tempfile
 from collections.abc import Iterator
@@ -46,6 +47,15 @@ def database() -> Iterator[Path]:
     finally:
         cluster.stop()
         shutil.rmtree(folder, ignore_errors=True)
+
+
+def apart(function: str, *args: object) -> list[float]:
+    """Return the numbers that a function of a benchmark (``dump.ours``) prints in a process of its own."""
+    module = function.partition(".")[0]
+    code = f"from bench import {module}; {function}({', '.join(repr(str(one) if isinstance(one, Path) else one) for one in args)})"
+    environment = os.environ | {"PYTHONPATH": str(CHECKOUT)}
+    said = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True, env=environment)
+    return [float(one) for one in said.stdout.split()]
 
 
 def close(name: str, ours: list[float], theirs: list[float], bound: str, peak_mb: float | None = None) -> None:

@@ -4,18 +4,15 @@ Both are processor time. The dump is one of a content platform: posts with one a
 """
 
 import argparse
-import os
 import random
 import resource
-import subprocess
-import sys
 import tempfile
 import time
 from pathlib import Path
 
 import numpy as np
 
-from bench.common import CHECKOUT, close, say
+from bench.common import apart, close, say
 
 WORDS = [
     "tide",
@@ -77,13 +74,14 @@ POSTS = (b"ID", b"post_author", b"post_date_gmt", b"post_content", b"post_title"
          b"post_name", b"post_parent", b"post_type", b"menu_order")  # fmt: skip
 
 
-def ours(file: Path, posts: int) -> None:
+def ours(file: str, posts: int) -> None:
     """Read the dump; print processor seconds and the memory of this process."""
     from palinode.core import platforms
-    from palinode.core.dumps import contents, mentions
+    from palinode.core.dumps import mentions
     from palinode.core.dumps.quoting import Quoting
     from palinode.core.dumps.script import Script
     from palinode.core.platforms.inventory import Inventory
+    from tests.site_files import gathered
 
     before = time.process_time()
     inventory, found = Inventory(platforms.ALL), 0
@@ -93,8 +91,8 @@ def ours(file: Path, posts: int) -> None:
         inventory.take(table, rows)
         found += len(mentions.find(rows.cells, [ADDRESS]).row)
 
-    with file.open("rb") as opened:
-        told = contents.gather(Script(opened.read, Quoting.BACKSLASH).parts(), take)
+    with open(file, "rb") as opened:
+        told = gathered(Script(opened.read, Quoting.BACKSLASH).parts(), take)
     spent = time.process_time() - before
     assert [one.rows for one in told.tables.values()] == [posts, posts], told.tables
     (items,) = inventory._taken.values()
@@ -102,24 +100,15 @@ def ours(file: Path, posts: int) -> None:
     print(spent, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1000)
 
 
-def yardstick(file: Path) -> None:
+def yardstick(file: str) -> None:
     """Find its quotes and backslashes; print processor seconds."""
     before, found = time.process_time(), 0
-    with file.open("rb") as opened:
+    with open(file, "rb") as opened:
         while piece := opened.read(READ):
             view = np.frombuffer(piece, np.uint8)
             found += len(np.flatnonzero((view == 0x27) | (view == 0x5C)))
     assert found
     print(time.process_time() - before)
-
-
-def _apart(function: str, *args: object) -> list[float]:
-    code = f"from pathlib import Path; from bench import dump; dump.{function}({', '.join(map(repr, args))})".replace(
-        "PosixPath", "Path"
-    )
-    environment = os.environ | {"PYTHONPATH": str(CHECKOUT)}
-    told = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True, env=environment)
-    return [float(one) for one in told.stdout.split()]
 
 
 def main() -> None:
@@ -136,8 +125,8 @@ def main() -> None:
         theirs: list[float] = []
         peak = 0.0
         for run in range(options.runs):
-            theirs += _apart("yardstick", file)
-            seconds, memory = _apart("ours", file, posts)
+            theirs += apart("dump.yardstick", file)
+            seconds, memory = apart("dump.ours", file, posts)
             mine.append(seconds)
             peak = max(peak, memory)
             say(f"run {run + 1}: ours {mine[-1]:.2f} s, yardstick {theirs[-1]:.2f} s, peak {peak:,.0f} MB")

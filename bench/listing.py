@@ -8,12 +8,11 @@ import os
 import random
 import resource
 import subprocess
-import sys
 import tempfile
 import time
 from pathlib import Path
 
-from bench.common import CHECKOUT, close, say
+from bench.common import apart, close, say
 
 
 def generate(folder: Path, files: int) -> None:
@@ -36,12 +35,13 @@ def generate(folder: Path, files: int) -> None:
 def ours(folder: str) -> None:
     """Compare them; print processor seconds and the memory of this process."""
     from palinode.core.listings import facing, listing
+    from tests.site_files import listing_of
 
     before = time.process_time()
     sides = []
     for name in ("left", "right"):
         with open(f"{folder}/{name}", "rb") as file:
-            sides.append(listing.read(file.read, listing.Form.DIGESTS))
+            sides.append(listing_of(file.read, listing.Form.DIGESTS))
     found = facing.face(*sides)
     spent = time.process_time() - before
     (subtree,) = found.subtrees
@@ -70,14 +70,9 @@ def main() -> None:
     peak = 0.0
     with tempfile.TemporaryDirectory(prefix="palinode-bench-") as folder:
         generate(Path(folder), options.files)
-        code = f"from bench import listing; listing.ours({folder!r})"
         for run in range(options.runs):
             theirs.append(yardstick(Path(folder)))
-            environment = os.environ | {"PYTHONPATH": str(CHECKOUT)}
-            told = subprocess.run(
-                [sys.executable, "-c", code], check=True, capture_output=True, text=True, env=environment
-            )
-            seconds, memory = map(float, told.stdout.split())
+            seconds, memory = apart("listing.ours", folder)
             mine.append(seconds)
             peak = max(peak, memory)
             say(f"run {run + 1}: ours {mine[-1]:.1f} s, sort and join {theirs[-1]:.1f} s, peak {peak:,.0f} MB")

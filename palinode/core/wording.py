@@ -24,6 +24,13 @@ def number(count: int, one: str, many: str | None = None) -> str:
     return f"one {one}" if count == 1 else f"{count:,} {many or one + 's'}"
 
 
+def size(number_of_bytes: int) -> str:
+    """Return a size as ``1.2 MB``: a megabyte is a million bytes."""
+    if number_of_bytes >= 1_000_000:
+        return f"{number_of_bytes / 1_000_000:,.1f} MB"
+    return f"{number_of_bytes / 1_000:,.1f} KB" if number_of_bytes >= 1_000 else f"{number_of_bytes} B"
+
+
 def sentence(text: str) -> str:
     """Return ``text`` with its first letter made a capital."""
     return text[:1].upper() + text[1:]

@@ -66,21 +66,22 @@ class Entry:
     """Its first bytes, unpacked."""
 
 
-Chooses = Callable[[Entry], bool]
+Choice = Callable[[Entry], bool]
+"""Says whether an entry of an archive is the one that is looked for."""
 
 
 class Packed:
     """A file as it is within its packings; ``read`` gives it from its beginning to its end."""
 
-    def __init__(self, file: BinaryIO, name: str, chooses: Chooses, looked_at: int) -> None:
-        """Open a file called ``name``; ``chooses`` says by its first bytes (``looked_at``) whether an entry is the one.
+    def __init__(self, file: BinaryIO, name: str, choice: Choice, looked_at: int) -> None:
+        """Open a file called ``name``; ``choice`` says by its first bytes (``looked_at``) whether an entry is the one.
 
         Raises PackedError for what is broken, and where an archive holds no such entry, or several.
         """
         self.name = name
         self.packings: list[str] = []
         """Outermost first."""
-        self._file, self._chooses, self._looked_at = file, chooses, looked_at
+        self._file, self._choice, self._looked_at = file, choice, looked_at
         self._packed, self._unpacked = file.seek(0, 2), 0
         file.seek(0)
         stream = _buffered(file)
@@ -157,7 +158,7 @@ class Packed:
                 stream = _buffered(opens(cast(BinaryIO, stream)))
                 break
         beginning = stream.read(self._looked_at)
-        chosen = self._chooses(Entry(name, size, beginning))
+        chosen = self._choice(Entry(name, size, beginning))
         return _buffered(_Again(beginning, stream)) if chosen else None
 
     def _only(self, names: list[str]) -> None:

@@ -1,4 +1,9 @@
-"""Verifies stored evidence: each WARC file is there, is what it was when it was sealed, and holds what the rows say."""
+"""Verifies stored evidence: each WARC file is there, is what it was when it was sealed, and holds what the rows say.
+
+So are site files, which must be what was imported.
+"""
+
+import hashlib
 
 from django.db import connection
 from django.utils import timezone
@@ -6,7 +11,8 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 
 from palinode.core import address as addresses
 from palinode.gather.warc.check import Checked
-from palinode.records.models import Move, Segment
+from palinode.records.folder import Folder
+from palinode.records.models import CaptureFile, Move, Segment
 from palinode.work import job_queue, readers, record_location
 from palinode.work.readers import Unreadable
 
@@ -14,6 +20,7 @@ VERIFY = "verify"
 """Name of the task that verifies the evidence of a move (tasks.py)."""
 _SECONDS = 120.0
 """That checking one segment may take."""
+_CHUNK = 1 << 20
 
 
 def order(move: Move) -> bool:
@@ -31,7 +38,7 @@ def under_way(move: Move) -> bool:
 
 
 def verify_all(move: Move) -> int:
-    """Verify each segment of a move, the one that was verified longest ago first; return how many are at fault."""
+    """Verify each stored file of a move, the one that was verified longest ago first; return how many are at fault."""
     faulty = 0
     kept = Segment.objects.filter(capture__move=move, let_go_at=None)
     for segment in kept.order_by("verified_at", "pk"):
@@ -39,7 +46,26 @@ def verify_all(move: Move) -> int:
         segment.verified_at = timezone.now()
         segment.save(update_fields=["fault", "verified_at"])
         faulty += bool(segment.fault)
+    for file in CaptureFile.objects.filter(capture__move=move).defer("contents").order_by("verified_at", "pk"):
+        file.fault = verify_file(file)
+        file.verified_at = timezone.now()
+        file.save(update_fields=["fault", "verified_at"])
+        faulty += bool(file.fault)
     return faulty
+
+
+def verify_file(file: CaptureFile) -> str:
+    """Return what is wrong with a stored site file, in words; empty if nothing is."""
+    digest = hashlib.sha256()
+    try:
+        with Folder(file.capture.move_id).open(file.stored) as opened:
+            while chunk := opened.read(_CHUNK):
+                digest.update(chunk)
+    except FileNotFoundError:
+        return "the file is missing"
+    except OSError as error:
+        return f"the file cannot be read: {error.strerror or error}"
+    return "" if digest.hexdigest() == file.sha256 else "the file is not the one that was imported: its SHA-256 differs"
 
 
 def verify(segment: Segment) -> str:

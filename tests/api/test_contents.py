@@ -6,7 +6,7 @@ from palinode.records.models import Import
 from palinode.work.importing import import_job
 from tests.api.base import ApiTestCase
 from tests.site import page
-from tests.work.test_told_import import DUMP
+from tests.work.test_site_file_import import DUMP
 
 
 class ContentsTest(ApiTestCase):

@@ -10,7 +10,7 @@ from palinode.records import decisions
 from palinode.work.importing import import_job
 from tests.api.base import ApiTestCase
 from tests.site import page
-from tests.work.test_told_import import LISTING
+from tests.work.test_site_file_import import LISTING
 
 OPEN = {"schema/", "session/", "owner/"}
 """Routes that need no account; session says only who is signed in."""
@@ -40,10 +40,10 @@ class PermissionsTest(ApiTestCase):
         self.comparison = self.compared({"/": page("Home", "/a"), "/a": page("A")}, {"/": page("Home")})
         self.of_move = self.comparison.move
         self.membership = self.of_move.memberships.get()
-        imported = import_job.order(self.of_move, "source", io.BytesIO(LISTING), "files.txt", self.user)
-        import_job.read(imported)
-        imported.refresh_from_db()
-        self.listing = imported.capture
+        self.imported = import_job.order(self.of_move, "source", io.BytesIO(LISTING), "files.txt", self.user)
+        import_job.read(self.imported)
+        self.imported.refresh_from_db()
+        self.listing = self.imported.capture
         self.decision = decisions.decide(self.of_move, "retire", {"address": "http://old.example/a"}, "over", self.user)
 
     def paths(self) -> list[tuple[str, str]]:
@@ -62,7 +62,7 @@ class PermissionsTest(ApiTestCase):
             path = route.replace("<int:pk>", str(pk)).replace("<int:rank>", "0").replace("<str:check>", "pages")
             number = 0 if "findings" in route else self.comparison.left.segments.first().number
             path = path.replace("<int:number>", str(number)).replace("<int:member>", str(self.membership.pk))
-            path = path.replace("<str:side>", "source")
+            path = path.replace("<str:side>", "source").replace("<int:imported>", str(self.imported.pk))
             self.assertIsNone(re.search("[<>]", path), f"give a value for {route}")
             found.append((route, f"/api/{path}"))
         return found

@@ -13,7 +13,7 @@ from palinode.records.models import Segment
 from palinode.work.importing import archives
 from tests.browser.base import BrowserTestCase
 from tests.site import page
-from tests.work.test_told_import import DUMP
+from tests.work.test_site_file_import import DUMP
 
 OLD = {"/": page("Mill", "/a", "/shop/x"), "/a": page("A", text="Rye"), "/shop/x": page("X")}
 NEW = {"/": page("Mill", "/a", "/store/x"), "/a": page("A", text="Rye"), "/store/x": page("X")}
@@ -74,11 +74,11 @@ class EvidenceTest(BrowserTestCase):
     def test_evidence_is_verified_and_what_is_wrong_is_said(self):
         self.view("evidence", "not verified yet")
         self.click("Verify all")
-        self.wait_text("are as they were sealed.", 60)
+        self.wait_text("are as they were kept.", 60)
         segment = Segment.objects.filter(capture=self.subject.captures.first()).first()
         storages["evidence"].delete(segment.name)
         self.click("Verify all")
-        self.wait_text("not as sealed", 60)
+        self.wait_text("not as kept", 60)
         self.wait_text("the file is missing")
         self.check_axe("evidence")
 
@@ -116,10 +116,13 @@ class EvidenceTest(BrowserTestCase):
         # The baseline has it with it now.
         self.wait_text("With a dump")
         self.click("What it holds")
-        self.wait_text("A dump of the source of")
+        self.wait_text("Dump of the source of")
         self.wait_text("wp_posts")
         self.assertTrue(self.find("a[href$='/file/']").text.startswith("shop.sql"))
         self.check_axe("a dump, opened")
+        self.view("evidence", "shop.sql")
+        self.assertTrue(self.find("a[href$='/file/']").text.startswith("shop.sql"))
+        self.assertNotIn("nothing answered anew", self.text())
 
     def test_a_move_is_exported_and_imported(self):
         self.view("evidence", "WARC files")

@@ -6,9 +6,10 @@ import unittest
 
 import numpy as np
 
-from palinode.core.dumps import cells, contents, definition, mentions, origin, script
+from palinode.core.dumps import cells, definition, mentions, origin, script
 from palinode.core.dumps.quoting import Quoting
 from palinode.core.dumps.script import CutOff, DumpError, Rows, Script
+from tests.site_files import gathered
 
 
 def parts(dump: bytes, quoting: Quoting = Quoting.BACKSLASH, at_once: int = 0) -> list[script.Part]:
@@ -117,7 +118,7 @@ class CellsTest(unittest.TestCase):
 
     def test_statements_between_two_inserts_into_tables_of_one_name(self):
         dump = insert(b"(1)") + b"USE `b`;\nLOCK TABLES `t` WRITE;\n" + insert(b"(2)") + insert(b"(3),(4)")
-        told = contents.gather(parts(b"USE `a`;\n" + dump))
+        told = gathered(parts(b"USE `a`;\n" + dump))
         self.assertEqual({key: one.rows for key, one in told.tables.items()}, {("a", "t"): 1, ("b", "t"): 3})
 
     def test_lines_of_copy(self):
@@ -129,6 +130,15 @@ class CellsTest(unittest.TestCase):
             self.assertEqual(rows[0].columns, ("a", "b c"))
             self.assertEqual(values(dump, Quoting.DOUBLED, at_once), [(b"1", None), (b"\\.", b"a\tb")])
             self.assertEqual(found[-1].text, b"SELECT 1;")
+            windows = dump.replace(b"\n", b"\r\n")
+            self.assertEqual(values(windows, Quoting.DOUBLED, at_once), [(b"1", None), (b"\\.", b"a\tb")])
+            self.assertIsInstance(parts(windows, Quoting.DOUBLED, at_once)[-1], script.Statement)
+
+    def test_values_in_double_quotes_are_refused(self):
+        self.assertEqual(values(insert(b"""(1,'say ("a",b)'),(2,'","')""")), [(b"1", b'say ("a",b)'), (b"2", b'","')])
+        for rows in (b'(1,"a")', b'(1,"a,b"),(2,"c")', b'("it\'s",1)'):
+            with self.assertRaisesRegex(DumpError, "Line 1: of table t a value stands in double quotes"):
+                parts(insert(rows))
 
     def test_a_row_that_does_not_fit_names_its_line(self):
         with self.assertRaisesRegex(DumpError, r"Line 3: of table t a row has 1 values; 2 were expected"):

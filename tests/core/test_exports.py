@@ -1,10 +1,10 @@
 """Exports: what WordPress's own format holds, over several parts, and what is said of one that breaks."""
 
-import io
 import unittest
 
 from palinode.core.exports.wxr import Export, ExportError, recognise
 from palinode.core.platforms.platform import Field
+from tests.site_files import export_of
 
 HEAD = (
     '<?xml version="1.0" encoding="UTF-8" ?>\n<rss version="2.0" xmlns:excerpt="http://wordpress.org/export/1.2/excerpt/"\n'
@@ -31,11 +31,7 @@ def item(number: int, kind: str = "post", status: str = "publish", comments: str
 
 def read(*parts: str) -> Export:
     """Read the parts of an export, a few bytes at a time."""
-    export = Export()
-    for part in parts:
-        file = io.BytesIO(part.encode())
-        export.add(lambda size, file=file: file.read(97))
-    return export
+    return export_of(*(part.encode() for part in parts), at_once=97)
 
 
 class ExportTest(unittest.TestCase):

@@ -11,6 +11,7 @@ from pathlib import Path
 from palinode.core.listings import facing, listing
 from palinode.core.listings.facing import Verdict
 from palinode.core.listings.listing import Form, Listing, ListingError
+from tests.site_files import listing_of
 
 FILES = {
     "index.php": b"<?php",
@@ -26,7 +27,7 @@ FILES = {
 def read(data: bytes, form: Form, at_once: int = 50) -> Listing:
     """Read a list a few bytes at a time."""
     file = io.BytesIO(data)
-    return listing.read(lambda size: file.read(at_once), form)
+    return listing_of(lambda size: file.read(at_once), form)
 
 
 def by_digest(files: dict[str, bytes]) -> Listing:

@@ -4,11 +4,11 @@ import io
 import unittest
 
 from palinode.core import platforms
-from palinode.core.dumps import contents
 from palinode.core.dumps.quoting import Quoting
 from palinode.core.dumps.script import Script
 from palinode.core.platforms.inventory import Installation, Inventory
 from palinode.core.platforms.platform import Field
+from tests.site_files import gathered
 
 COLUMNS = {
     "posts": "ID post_author post_date_gmt post_content post_title post_status post_name post_parent post_type",
@@ -37,7 +37,7 @@ def dump(prefix: str, rows: dict[str, str], leave_out: str = "") -> bytes:
 def found(data: bytes) -> list[Installation]:
     """Return the platforms in a dump."""
     inventory = Inventory(platforms.ALL)
-    told = contents.gather(Script(io.BytesIO(data).read, Quoting.BACKSLASH).parts(), inventory.take)
+    told = gathered(Script(io.BytesIO(data).read, Quoting.BACKSLASH).parts(), inventory.take)
     return inventory.installations(list(told.tables.values()))
 
 

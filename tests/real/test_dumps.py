@@ -9,12 +9,12 @@ import unittest
 from collections import defaultdict
 from pathlib import Path
 
-from palinode.core.dumps import contents
 from palinode.core.dumps.contents import Contents
 from palinode.core.dumps.quoting import Quoting
 from palinode.core.dumps.script import Script
 from palinode.project.postgres import Cluster
 from tests.real.mariadb import MariaDB
+from tests.site_files import gathered
 
 ROWS = 400
 AWKWARD = ["", "'", "''", "\\", "\\\\'", "');\n--", ";\nINSERT INTO `t` VALUES (1)", "a\tb\r\n\\N", "NULL", "\\.", "äöü 😀",
@@ -41,7 +41,7 @@ def read(dump: bytes, quoting: Quoting) -> tuple[Contents, dict[str, list[tuple[
         columns = [part.cells.column(one) for one in range(part.cells.width)]
         found[table.name] += zip(*columns, strict=True)
 
-    return contents.gather(Script(io.BytesIO(dump).read, quoting).parts(), take), found
+    return gathered(Script(io.BytesIO(dump).read, quoting).parts(), take), found
 
 
 class DumpTest(unittest.TestCase):

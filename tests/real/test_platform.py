@@ -7,16 +7,15 @@ import struct
 import zlib
 
 from palinode.core import platforms
-from palinode.core.dumps import contents
 from palinode.core.dumps.quoting import Quoting
 from palinode.core.dumps.script import Script
-from palinode.core.exports.wxr import Export
 from palinode.core.platforms.inventory import Inventory
 from palinode.core.platforms.platform import Field
 from palinode.records.models import Comparison
 from palinode.work import move_setup
 from tests.real.platform import PlatformPair
 from tests.rows import pages
+from tests.site_files import export_of, gathered
 from tests.words import WORDS
 from tests.work.base import MoveTestCase
 
@@ -106,7 +105,7 @@ class PlatformTest(MoveTestCase):
                 "('a', ';\n', '', '', '', '', 'revision', 'inherit', '12-revision-v1')".replace("NULL", "''"))  # fmt: skip
         inventory = Inventory(platforms.ALL)
         script = Script(io.BytesIO(server.dump(old.database)).read, Quoting.BACKSLASH)
-        told = contents.gather(script.parts(), inventory.take)
+        told = gathered(script.parts(), inventory.take)
         (found,) = inventory.installations(list(told.tables.values()))
         self.assertEqual((found.platform.name, found.prefix), ("WordPress", "wp_"))
         for table in told.tables.values():
@@ -119,10 +118,7 @@ class PlatformTest(MoveTestCase):
                 sorted(zip(*(items.column(one) for one in columns), strict=True)),
                 sorted(tuple(value.replace("\\\\", "\\") for value in row) for row in wanted),
             )
-        export = Export()
-        export.add(
-            io.BytesIO(old.php("require_once ABSPATH . 'wp-admin/includes/export.php'; export_wp();").encode()).read
-        )
+        export = export_of(old.php("require_once ABSPATH . 'wp-admin/includes/export.php'; export_wp();").encode())
         self.assertEqual(export.ends_early, "")
         # An export holds no revisions, nothing of what was never saved, and no type that no extension declares.
         left_out = {"revision", "auto-draft", "wp_global_styles", "oembed_cache", "recipe"}
@@ -149,7 +145,7 @@ class PlatformTest(MoveTestCase):
         )
         self.assertEqual(told, [])
 
-    def test_a_bad_move_is_told_in_as_many_causes_as_it_has_faults(self):
+    def test_a_bad_move_is_site_file_in_as_many_causes_as_it_has_faults(self):
         self.seed()
         self.pair.move()
         new = self.pair.new

@@ -15,7 +15,7 @@ from warcio.warcwriter import WARCWriter
 from palinode.gather.warc import record
 from palinode.records.models import Answer, Body, Capture, Facts, Frontier, Import, Segment
 from palinode.work import evidence, read_again
-from palinode.work.importing import import_job
+from palinode.work.importing import import_job, page_import
 from palinode.work.importing.import_job import ImportRefused
 from tests.gather.test_warc import exchange
 from tests.rows import counts
@@ -186,7 +186,7 @@ class ImportingTest(MoveTestCase):
 
     def test_a_failure_of_our_own_is_said_and_not_tried_for_ever(self):
         imported = import_job.order(self.subject, "source", io.BytesIO(warc(*PAGES)), "old.warc.gz", self.user)
-        odd = mock.patch.object(import_job.capture_end, "close", side_effect=ZeroDivisionError("odd"))
+        odd = mock.patch.object(page_import.capture_end, "close", side_effect=ZeroDivisionError("odd"))
         with odd, self.assertRaises(ZeroDivisionError):
             import_job.read(imported)
         imported.refresh_from_db()

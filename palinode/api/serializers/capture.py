@@ -5,7 +5,7 @@ from typing import Any
 from rest_framework import serializers
 
 from palinode.core.wording import number
-from palinode.records.models import Capture, CaptureFile, Import, Segment
+from palinode.records.models import Capture, CaptureFile, Segment
 from palinode.work.capturing.recapture import What
 
 
@@ -302,7 +302,7 @@ def _again(capture: Capture) -> str:
     }.get(capture.again.get("what", ""), "")
 
 
-def _told_sentence(file: CaptureFile) -> tuple[str, str]:
+def _file_sentence(file: CaptureFile) -> tuple[str, str]:
     detail = f"{file.what} {file.ends_early}".strip().removesuffix(".")
     return f"{'Cut short. ' if file.ends_early else ''}{file.summary}", detail
 
@@ -315,8 +315,8 @@ def _sentence(capture: Capture, asked: int) -> tuple[str, str]:
         return "Ending.", "What is under way is stored, then it closes"
     if capture.state == Capture.State.PAUSED:
         return "Paused.", capture.why or f"{asked:,} of {capture.known:,} known addresses asked"
-    if capture.kind in Import.TOLD:
-        return _told_sentence(capture.file)
+    if capture.kind in Capture.SITE_FILES:
+        return _file_sentence(capture.file)
     said = [f"{capture.asked - capture.taken_over:,} addresses asked{_again(capture)}"]
     if capture.unchanged:
         said.append(f"{capture.unchanged:,} of them unchanged")

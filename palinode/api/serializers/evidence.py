@@ -3,7 +3,7 @@
 from rest_framework import serializers
 
 from palinode.api.serializers.imported import ImportSerializer
-from palinode.records.models import Segment
+from palinode.records.models import CaptureFile, Segment
 from palinode.work.retention import MOST_DAYS
 
 
@@ -15,8 +15,16 @@ class KeptSegmentSerializer(serializers.ModelSerializer[Segment]):
         fields = ["number", "bytes", "records", "sha256", "sealed_at", "verified_at", "fault", "let_go_at"]
 
 
+class KeptFileSerializer(serializers.ModelSerializer[CaptureFile]):
+    """A site file, and whether it was verified."""
+
+    class Meta:
+        model = CaptureFile
+        fields = ["name", "bytes", "sha256", "verified_at", "fault"]
+
+
 class KeptCaptureSerializer(serializers.Serializer[object]):
-    """The WARC files of a capture."""
+    """The files of a capture."""
 
     id = serializers.IntegerField()
     side = serializers.ChoiceField(choices=["source", "destination"])
@@ -27,6 +35,7 @@ class KeptCaptureSerializer(serializers.Serializer[object]):
     bytes = serializers.IntegerField()
     rests_on = serializers.ListField(child=serializers.IntegerField(), help_text="Captures in whose files bodies lie.")
     segments = KeptSegmentSerializer(many=True)
+    file = KeptFileSerializer(allow_null=True)
 
 
 class EvidenceSerializer(serializers.Serializer[object]):

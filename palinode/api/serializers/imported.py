@@ -6,7 +6,7 @@ from palinode.records.models import Import
 
 
 class NewImportSerializer(serializers.Serializer[object]):
-    """A WARC file or a ZIP archive of static pages, to become a capture of a side."""
+    """A WARC file, a ZIP archive of static pages or a site file, to become a capture of a side."""
 
     side = serializers.ChoiceField(choices=["source", "destination"])
     file = serializers.FileField()

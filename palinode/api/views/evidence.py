@@ -28,7 +28,7 @@ class EvidenceView(APIView):
 
     @extend_schema(operation_id="evidence", responses=EvidenceSerializer)
     def get(self, request: Request, pk: int) -> Response:
-        """Show the WARC files with their digests, and what was imported."""
+        """Show the kept files with their digests, and what was imported."""
         return Response(_plain(access.move(request, pk)))
 
     @extend_schema(operation_id="set_retention", request=RetentionSerializer, responses=EvidenceSerializer)
@@ -92,7 +92,8 @@ class ArchivesView(APIView):
 
 
 def _plain(move: Move) -> dict[str, Any]:
-    captures = [_capture(one, move.baseline_id) for one in move.captures.prefetch_related("segments")]
+    found = move.captures.prefetch_related("segments").select_related("file").defer("file__contents")
+    captures = [_capture(one, move.baseline_id) for one in found]
     return dict(
         EvidenceSerializer(
             {
@@ -108,6 +109,7 @@ def _plain(move: Move) -> dict[str, Any]:
 
 def _capture(capture: Capture, baseline: int | None) -> dict[str, Any]:
     segments = list(capture.segments.all())
+    file = capture.file if capture.kind in Capture.SITE_FILES else None
     return {
         "id": capture.pk,
         "side": capture.which,
@@ -115,9 +117,10 @@ def _capture(capture: Capture, baseline: int | None) -> dict[str, Any]:
         "baseline": capture.pk == baseline,
         "kind": capture.kind,
         "started_at": capture.started_at,
-        "bytes": sum(one.bytes for one in segments if one.let_go_at is None),
+        "bytes": sum(one.bytes for one in segments if one.let_go_at is None) + (file.bytes if file else 0),
         "rests_on": _rests_on(capture) if capture.parent_id else [],
         "segments": segments,
+        "file": file,
     }
 
 

@@ -1,5 +1,6 @@
-"""Files that become captures: WARC files made elsewhere, archives of static pages."""
+"""Files that become captures: WARC files made elsewhere, archives of static pages, site files."""
 
+from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
 from rest_framework.exceptions import ValidationError
 from rest_framework.parsers import MultiPartParser
@@ -8,6 +9,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from palinode.api import access
+from palinode.api.errors import Conflict
 from palinode.api.serializers.imported import ImportSerializer, NewImportSerializer
 from palinode.work.importing import import_job
 
@@ -35,3 +37,16 @@ class ImportsView(APIView):
         except import_job.ImportRefused as error:
             raise ValidationError({"file": str(error)}) from None
         return Response(ImportSerializer(imported).data, status=201)
+
+
+class ImportStopView(APIView):
+    """An import that is to be given up."""
+
+    @extend_schema(operation_id="stop_import", request=None, responses=ImportSerializer)
+    def post(self, request: Request, pk: int, imported: int) -> Response:
+        """Stop an import that waits or is being read; nothing of it is kept."""
+        found = get_object_or_404(access.move(request, pk).imports, pk=imported)
+        if not import_job.stop(found, request.user):
+            raise Conflict("This import has ended already.")
+        found.refresh_from_db()
+        return Response(ImportSerializer(found).data)

@@ -1,5 +1,6 @@
 """Cells: where the values of a table's rows stand in a piece of a dump, found for all of them at once."""
 
+import re
 from dataclasses import dataclass
 
 import numpy as np
@@ -7,10 +8,14 @@ import numpy as np
 from palinode.core.dumps.quoting import Quoting
 
 _QUOTE, _BACKSLASH, _COMMA, _END, _OPEN, _CLOSE = b"'\\,;()"
-_TAB, _LINE = b"\t\n"
+_TAB, _LINE, _RETURN, _DOUBLE = b'\t\n\r"'
 _ZERO, _NINE, _HEXADECIMAL = b"09x"
 _SMALL = 0x20
 """The bit that makes a letter small."""
+_CLOSING_LINE = re.compile(rb"(?P<line>\\\.\r?\n)")
+_CLOSING = re.compile(rb"\n" + _CLOSING_LINE.pattern)
+_LOOKED_AT = 64
+"""Signs at the beginning of a piece of rows by which it is told how they are written."""
 _LONGEST_RUN = 32
 """Backslashes in a row that are looked at one by one."""
 
@@ -73,12 +78,26 @@ class Cells:
         return b"\0".join([(value or b"").replace(b"\0", b"") for value in self.column(column)])
 
 
-class UnevenRowError(ValueError):
-    """A row has more or fewer values than the first one of its piece; ``place`` is where it stands there."""
+class RowError(ValueError):
+    """A row cannot be read; ``place`` is where it stands in its piece."""
+
+    def __init__(self, place: int, message: str) -> None:
+        super().__init__(message)
+        self.place = place
+
+
+class UnevenRowError(RowError):
+    """A row has more or fewer values than the first one of its piece."""
 
     def __init__(self, place: int, found: int, expected: int) -> None:
-        super().__init__(f"a row has {found:,} values; {expected:,} were expected")
-        self.place = place
+        super().__init__(place, f"a row has {found:,} values; {expected:,} were expected")
+
+
+class DoubleQuotesError(RowError):
+    """A value stands in double quotes, so that what is within it cannot be told from what is not."""
+
+    def __init__(self, place: int) -> None:
+        super().__init__(place, "a value stands in double quotes; mariadb-dump, mysqldump and pg_dump use single ones")
 
 
 @dataclass(frozen=True)
@@ -96,10 +115,13 @@ class Cut:
 def of_insert(data: bytes, at: int, end: int, quoting: Quoting) -> Cut:
     """Cut the rows of an INSERT that stand whole between two places, the first of which is behind its VALUES.
 
-    Raises UnevenRowError.
+    Raises RowError.
     """
     view = np.frombuffer(data, np.uint8)[at:end]
     places = _signs(view, quoting)
+    # Whoever writes values in double quotes does so from the first row on.
+    if _DOUBLE in view[np.minimum(places[:_LOOKED_AT] + 1, len(view) - 1)]:
+        raise DoubleQuotesError(at + int(places[0]))
     kinds = view[places]
     opens, closes = kinds == _OPEN, kinds == _CLOSE
     depth = np.cumsum(opens.view(np.int8) - closes.view(np.int8), dtype=np.int32)
@@ -119,19 +141,22 @@ def of_insert(data: bytes, at: int, end: int, quoting: Quoting) -> Cut:
 def of_copy(data: bytes, at: int) -> Cut:
     """Cut the lines of a COPY that stand whole from a place on, which is the beginning of one.
 
-    Raises UnevenRowError.
+    Line ends may be those of Windows, as some programs make them on the way. Raises RowError.
     """
-    stop = at if data.startswith(b"\\.\n", at) else data.find(b"\n\\.\n", at) + 1
-    finished = stop > 0
-    end = stop if finished else data.rfind(b"\n", at) + 1
-    reached = end + 3 if finished else max(at, end)
+    stop = _CLOSING_LINE.match(data, at) or _CLOSING.search(data, at)
+    finished = stop is not None
+    end = stop.start("line") if stop else data.rfind(b"\n", at) + 1
+    reached = stop.end() if stop else max(at, end)
     if end <= at:
         return Cut(None, reached, finished)
     view = np.frombuffer(data, np.uint8)[at:end]
     places = np.flatnonzero((view == _TAB) | (view == _LINE)) + at
-    lines = np.frombuffer(data, np.uint8)[places] == _LINE
+    whole = np.frombuffer(data, np.uint8)
+    lines = whole[places] == _LINE
     ends = _even(places, np.append(True, lines[:-1]), 0)
     starts = np.append(at, ends.ravel()[:-1] + 1).reshape(ends.shape)
+    # A carriage return of a value is written as \r.
+    ends[:, -1] -= (whole[ends[:, -1] - 1] == _RETURN) & (ends[:, -1] > starts[:, -1])
     return Cut(Cells(data, starts, ends, Quoting.COPY), reached, finished)
 
 

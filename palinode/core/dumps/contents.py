@@ -1,7 +1,7 @@
 """What a dump holds: its tables with their rows, what else it defines, and whether it ends as it should."""
 
 import re
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from palinode.core.dumps import definition, name
@@ -103,14 +103,6 @@ class Gathering:
         table.rows += len(part.cells)
         table.size += int(sizes.sum())
         table.largest = max(table.largest, int(sizes.max()))
-
-
-def gather(parts: Iterable[Part], take: Callable[[Table, Rows], None] | None = None) -> Contents:
-    """Return what a whole dump holds; ``take`` is as in :class:`Gathering`."""
-    gathering = Gathering(take)
-    for part in parts:
-        gathering.add(part)
-    return gathering.contents
 
 
 def _table(contents: Contents, database: str, table: str) -> Table:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from palinode.core.dumps import cells, name, statement
-from palinode.core.dumps.cells import Cells, Cut, UnevenRowError
+from palinode.core.dumps.cells import Cells, Cut, RowError
 from palinode.core.dumps.quoting import Quoting
 
 PIECE = 1 << 20
@@ -63,8 +63,6 @@ class Rows:
     columns: tuple[str, ...]
     """Names of the columns as they are said; empty where they are not."""
     cells: Cells
-    begins: bool
-    """They are the first ones of their INSERT or COPY."""
 
 
 @dataclass(frozen=True)
@@ -163,17 +161,16 @@ class Script:
         return Statement(text, line)
 
     def _rows(self, head: re.Match[bytes], cut: Callable[[bytes], Cut]) -> Iterator[Part]:
-        table, begins = name.parts(head["table"]), True
+        table = name.parts(head["table"])
         columns = name.many(head["columns"] or b"")
         while True:
             try:
                 found = cut(head[0])
-            except UnevenRowError as error:
+            except RowError as error:
                 self._at = error.place
                 raise DumpError(f"Line {self._line:,}: of table {table[1]} {error}.") from None
             if found.cells is not None:
-                yield Rows(table, columns, found.cells, begins)
-                begins = False
+                yield Rows(table, columns, found.cells)
             self._at = found.end
             if found.finished:
                 return

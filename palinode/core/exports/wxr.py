@@ -73,13 +73,11 @@ class Export:
         self.ends_early = ""
         """Why a part is taken for cut off, in words; empty where each ends as it should."""
 
-    def add(self, read: Callable[[int], bytes]) -> None:
-        """Read a part to its end; ``read`` returns so many further bytes or fewer. Raises ExportError."""
-        for _ in self.steps(read):
-            pass
-
     def steps(self, read: Callable[[int], bytes]) -> Iterator[None]:
-        """Read a part to its end, a piece with each step. Raises ExportError."""
+        """Read a part to its end, a piece with each step; ``read`` returns so many further bytes or fewer.
+
+        Raises ExportError.
+        """
         target = _Target(self._take)
         parser = DefusedXMLParser(target=target, forbid_dtd=True)
         try:

@@ -72,19 +72,8 @@ def recognise(beginning: bytes) -> Form | None:
     return Form.LONG if len(long) == len(lines) and any(map(_LONG.match, lines)) else None
 
 
-def read(reads: Callable[[int], bytes], form: Form) -> Listing:
-    """Read a list; ``reads`` returns so many further bytes or fewer. Of a file that is named twice the last line holds.
-
-    Raises ListingError.
-    """
-    reading = Reading(form)
-    for _ in reading.steps(reads):
-        pass
-    return reading.listing
-
-
 class Reading:
-    """Reads a list, a piece with each step."""
+    """Reads a list, a piece with each step. Of a file that is named twice the last line holds."""
 
     def __init__(self, form: Form) -> None:
         self._form = form

@@ -81,7 +81,7 @@ def _import(options: argparse.Namespace) -> int:
         raise Refused(imported.said)
     capture = imported.capture
     assert capture is not None, "what is done has its capture"
-    if imported.kind in Import.TOLD:
+    if imported.kind in Import.SITE_FILES:
         print(imported.said)
         return 0 if capture.complete else 1
     print(f"{sentence(imported.said)} {sentence(number(capture.pages, 'page'))}.")

@@ -1,4 +1,4 @@
-"""A command for files that tell of a site from behind it: what a dump or an export holds, without a move."""
+"""A command for site files: what a dump, an export or a list of files holds, without a move."""
 
 import argparse
 import json
@@ -8,10 +8,11 @@ from contextlib import ExitStack
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from palinode.core.wording import size
 from palinode.project.commands.installation import Refused
 
 if TYPE_CHECKING:
-    from palinode.work.importing.told_contents import Told
+    from palinode.core.site_contents import SiteContents
 
 
 def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
@@ -29,9 +30,10 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
 
 
 def _contents(options: argparse.Namespace) -> int:
-    from palinode.gather import told_files
-    from palinode.gather.told_files import ExportPart
-    from palinode.work.importing import told_contents
+    from palinode.core.site_contents import SiteContents
+    from palinode.gather import site_files
+    from palinode.gather.site_files import ExportPart
+    from palinode.work.importing import site_file_reading
 
     name = ""
     try:
@@ -39,46 +41,45 @@ def _contents(options: argparse.Namespace) -> int:
             files = []
             for path in options.files:
                 name = Path(path).name
-                files.append(told_files.opened(stack.enter_context(open(path, "rb")), name, options.entry))
+                files.append(site_files.opened(stack.enter_context(open(path, "rb")), name, options.entry))
                 if len(options.files) > 1 and not isinstance(files[-1], ExportPart):
                     raise Refused(f"{files[-1].said} Give it alone: only an export has parts.")
-            *_, told = told_contents.steps(files)
+            *_, held = site_file_reading.steps(files)
     except OSError as error:
         raise Refused(str(error)) from None
-    except told_contents.ERRORS as error:
+    except site_file_reading.ERRORS as error:
         said = str(error)
         raise Refused(said if said.startswith(name) else f"{name}: {said}") from None
-    assert isinstance(told, dict), "it is the last step"
+    assert isinstance(held, SiteContents), "it is the last step"
+    what = " ".join(file.said for file in files)
     if options.json:
-        json.dump(told, sys.stdout, indent=1)
+        in_words = {"what": what, "summary": held.summary, "ends_early": held.ends_early}
+        json.dump(in_words | held.plain, sys.stdout, indent=1)
         print()
     else:
-        print("\n".join([told["what"], told["summary"], *_lines(told)]))
-    return 1 if told["ends_early"] else 0
+        print("\n".join([what, held.summary, *_lines(held)]))
+    return 1 if held.ends_early else 0
 
 
-def _lines(told: "Told") -> Iterator[str]:
-    if tables := told.get("tables", []):
+def _lines(held: "SiteContents") -> Iterator[str]:
+    plain = held.plain
+    if plain.get("server"):
+        yield f"Its server was {plain['server']}."
+    if plain.get("tables"):
         yield f"{'rows':>12} {'size':>10} {'largest row':>12}  table"
-    for one in tables:
+    for one in plain.get("tables", []):
         name = f"{one['database']}.{one['name']}" if one["database"] else one["name"]
-        yield f"{one['rows']:>12,} {_size(one['size']):>10} {_size(one['largest']):>12}  {name}"
-    for one in told.get("platforms", []):
+        yield f"{one['rows']:>12,} {size(one['size']):>10} {size(one['largest']):>12}  {name}"
+    for one in plain.get("platforms", []):
         yield f"{one['name']}{', its tables beginning with ' + one['prefix'] if one['prefix'] else ''}:"
         for count in one["counts"]:
             status = f", {count['status']}" if count["status"] else ""
             yield f"{count['number']:>12,}  {count['noun']}{status}{' (set aside)' if count['folded'] else ''}"
-    for one in told.get("folders", []):
+    for one in plain.get("folders", []):
         yield f"{one['files']:>12,}  {one['name'] or 'in no folder'}"
-    if told.get("size") is not None:
-        yield f"Together {_size(told['size'])}; {told['empty']:,} of them empty."
-    if told.get("unread"):
-        yield f"{told['unread']:,} lines say nothing of a file that could be understood."
-    if "files" not in told:
-        yield told["ends_early"] or "It ends as it should."
-
-
-def _size(size: int) -> str:
-    if size >= 1_000_000:
-        return f"{size / 1_000_000:,.1f} MB"
-    return f"{size / 1_000:,.1f} KB" if size >= 1_000 else f"{size} B"
+    if plain.get("size") is not None:
+        yield f"Together {size(plain['size'])}; {plain['empty']:,} of them empty."
+    if plain.get("unread"):
+        yield f"{plain['unread']:,} lines say nothing of a file that could be understood."
+    if "files" not in plain:
+        yield held.ends_early or "It ends as it should."

@@ -130,7 +130,7 @@ CONTENTS = _record(
         "folders": _list(_record(name=_TEXT, files=_COUNT), 1_000),
     }
 )
-"""As in work/importing/told_contents.py."""
+"""As in core/site_contents.py."""
 
 IGNORED = _list(_record(name=_TEXT, addresses=_COUNT, pages=_COUNT), 10_000)
 

@@ -180,7 +180,7 @@ TABLES = (
         _OF_CAPTURE,
         {"capture_id": "capture"},
         # What it is called, and how large it is, is told by the file that came with it.
-        given={"stored": "''", "bytes": "0"},
+        given={"stored": "''", "bytes": "0", "fault": "''", "verified_at": "NULL"},
         holds={"s.sha256 ~ '^[0-9a-f]{64}$'": "its digest is none"},
         json={"contents": shapes.CONTENTS},
         most=10_000,

@@ -21,8 +21,11 @@ class Capture(models.Model):
         """A dump of a database."""
         EXPORT = "export", "export"
         """An export of a content platform."""
-        LISTING = "listing", "listing"
+        LISTING = "listing", "list of files"
         """A list of the files on its host."""
+
+    SITE_FILES = (Kind.DUMP, Kind.EXPORT, Kind.LISTING)
+    """Those that are made of a site file, which they keep: what stands behind the site."""
 
     class State(models.TextChoices):
         RUNNING = "running", "running"
@@ -99,7 +102,7 @@ class Capture(models.Model):
 
 
 class CaptureFile(models.Model):
-    """The file that a capture was made of where it tells of a site from behind it; it stays as evidence."""
+    """The site file that a capture was made of: a dump, an export, a list of files; it stays as evidence."""
 
     capture = models.OneToOneField(Capture, models.CASCADE, primary_key=True, related_name="file")
     name = models.CharField(max_length=255)
@@ -113,8 +116,11 @@ class CaptureFile(models.Model):
     summary = models.TextField()
     ends_early = models.TextField(blank=True)
     """Why it is taken for cut off; empty where it ends as it should."""
+    verified_at = models.DateTimeField(null=True)
+    fault = models.TextField(blank=True, db_default="", default="")
+    """What was wrong with the stored file when it was verified, in words; empty if nothing was."""
     contents = models.JSONField()
-    """What it holds, as in work/importing/told_contents.py."""
+    """What it holds, as in core/site_contents.py."""
 
 
 class Frontier(models.Model):

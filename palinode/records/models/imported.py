@@ -18,8 +18,8 @@ class Import(models.Model):
         EXPORT = "export", "export"
         LISTING = "listing", "list of files"
 
-    TOLD = (Kind.DUMP, Kind.EXPORT, Kind.LISTING)
-    """What tells of a site from behind it; the capture has the same kind, and keeps the file."""
+    SITE_FILES = tuple(map(str, Capture.SITE_FILES))
+    """Kinds of site files; the capture has the same kind, and keeps the file."""
 
     class State(models.TextChoices):
         WAITING = "waiting", "waiting"
@@ -39,7 +39,7 @@ class Import(models.Model):
     said = models.TextField(blank=True)
     """What came of it, or why nothing did, in words."""
     read = models.IntegerField(default=0)
-    """Answers read so far; of what tells of a site from behind it, megabytes."""
+    """Answers read so far; of a site file, megabytes."""
     seen_at = models.DateTimeField(null=True)
     """When its reader last reported."""
     capture = models.ForeignKey(Capture, models.SET_NULL, null=True, related_name="imports")

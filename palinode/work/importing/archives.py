@@ -30,11 +30,11 @@ from palinode.gather import zip_directory
 from palinode.records import archive, check_options, decisions, disk, imported_judgements, outcomes
 from palinode.records.folder import Folder
 from palinode.records.models import (
+    Capture,
     CaptureFile,
     Comparison,
     Decision,
     FurtherHost,
-    Import,
     Membership,
     Move,
     Segment,
@@ -326,7 +326,7 @@ def _files(packed: zipfile.ZipFile, move: Move, sums: dict[str, str]) -> None:
             raise ArchiveRefused(f"{name} is not the file that was imported: its SHA-256 differs")
         kept.bytes = packed.getinfo(name).file_size
         kept.save(update_fields=["stored", "bytes"])
-    if lacking or move.captures.filter(kind__in=Import.TOLD, file=None).exists():
+    if lacking or move.captures.filter(kind__in=Capture.SITE_FILES, file=None).exists():
         raise ArchiveRefused("files that captures were made of are missing")
 
 

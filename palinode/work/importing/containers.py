@@ -8,14 +8,14 @@ from typing import NamedTuple
 
 from palinode.core import address as addresses
 from palinode.core import page
-from palinode.gather import pages, told_files
+from palinode.core.site_contents import SiteContents
+from palinode.gather import pages, site_files
 from palinode.gather.exchange import Exchange
 from palinode.gather.packed import NoEntryError
 from palinode.gather.warc import reader, segment
 from palinode.gather.warc.reader import Damaged, Record
 from palinode.records.folder import Folder
-from palinode.work.importing import told_contents
-from palinode.work.importing.told_contents import Told
+from palinode.work.importing import site_file_reading
 
 
 class Item(NamedTuple):
@@ -56,8 +56,8 @@ def warc(move: int, stored: str, base: str) -> Iterator[Item]:
                 yield Item(_exchange(record, recorded), payload, digest)
 
 
-def told_kind(move: int, stored: str, name: str) -> str:
-    """Return what a file is that tells of a site from behind it: dump, export or listing; empty for a ZIP with none.
+def site_file_kind(move: int, stored: str, name: str) -> str:
+    """Return which kind of site file a file is: dump, export or listing; empty for a ZIP with none.
 
     A ZIP with a page in it is one of pages, whatever else it holds. Raises PackedError for what is none of them.
     """
@@ -65,7 +65,7 @@ def told_kind(move: int, stored: str, name: str) -> str:
         if pages.holds_pages(file):
             return ""
         try:
-            return told_files.opened(file, name).kind
+            return site_files.opened(file, name).kind
         except NoEntryError:
             file.seek(0)
             if zipfile.is_zipfile(file):
@@ -73,10 +73,12 @@ def told_kind(move: int, stored: str, name: str) -> str:
             raise
 
 
-def told(move: int, stored: str, name: str) -> Iterator[int | Told]:
-    """Yield now and then how many bytes of such a file were read, and last what it holds; as in told_contents.steps."""
+def site_file(move: int, stored: str, name: str) -> Iterator[str | int | SiteContents]:
+    """Yield what a site file is, in words, then what site_file_reading.steps yields of it."""
     with Folder(move).open(stored) as file:
-        yield from told_contents.steps([told_files.opened(file, name)])
+        opened = site_files.opened(file, name)
+        yield opened.said
+        yield from site_file_reading.steps([opened])
 
 
 def _exchange(record: Record, recorded: segment.Recorded) -> Exchange:

@@ -852,7 +852,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Show the WARC files with their digests, and what was imported. */
+        /** @description Show the kept files with their digests, and what was imported. */
         get: operations["evidence"];
         put?: never;
         post?: never;
@@ -892,6 +892,23 @@ export interface paths {
         put?: never;
         /** @description Import a file that becomes a capture of a side; it is read in the background. */
         post: operations["import_capture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moves/{id}/imports/{imported}/stop/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Stop an import that waits or is being read; nothing of it is kept. */
+        post: operations["stop_import"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1916,7 +1933,7 @@ export interface components {
                 [key: string]: number;
             };
         };
-        /** @description The WARC files of a capture. */
+        /** @description The files of a capture. */
         KeptCapture: {
             id: number;
             side: components["schemas"]["SideEnum"];
@@ -1929,6 +1946,17 @@ export interface components {
             /** @description Captures in whose files bodies lie. */
             rests_on: number[];
             segments: components["schemas"]["KeptSegment"][];
+            file: components["schemas"]["KeptFile"] | null;
+        };
+        /** @description A site file, and whether it was verified. */
+        KeptFile: {
+            name: string;
+            /** Format: int64 */
+            bytes: number;
+            sha256: string;
+            /** Format: date-time */
+            verified_at?: string | null;
+            fault?: string;
         };
         /** @description A WARC file, and whether it was verified. */
         KeptSegment: {
@@ -2074,7 +2102,7 @@ export interface components {
             left?: number;
             right?: number;
         };
-        /** @description A WARC file or a ZIP archive of static pages, to become a capture of a side. */
+        /** @description A WARC file, a ZIP archive of static pages or a site file, to become a capture of a side. */
         NewImportRequest: {
             side: components["schemas"]["SideEnum"];
             /** Format: binary */
@@ -4013,6 +4041,28 @@ export interface operations {
         };
         responses: {
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+        };
+    };
+    stop_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                imported: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -32,11 +32,6 @@ export function holdsPages(capture: Capture): boolean {
   return capture.kind === "crawl" || capture.kind === "copy";
 }
 
-/** A dump, an export or a list of files, which tells of a site from behind it. */
-export function isTold(capture: { kind: string }): boolean {
-  return capture.kind === "dump" || capture.kind === "export" || capture.kind === "listing";
-}
-
 /** The captures of a move; asked every second while one runs. */
 export function useCaptures(id: number) {
   return useQuery({

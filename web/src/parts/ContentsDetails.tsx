@@ -3,9 +3,8 @@ import { useQuery } from "@tanstack/react-query";
 
 import { api, data, type Capture } from "../api/client";
 import { bytes, count, moment } from "../lib/format";
+import { siteFileName } from "../lib/siteFiles";
 import { Button } from "./Button";
-
-const NAMES: Record<string, string> = { dump: "A dump", export: "An export", listing: "A list of files" };
 
 export function ContentsDetails({ capture, onClose }: { capture: Capture; onClose: () => void }) {
   const contents = useQuery({
@@ -13,7 +12,7 @@ export function ContentsDetails({ capture, onClose }: { capture: Capture; onClos
     queryFn: () => data(api.GET("/api/captures/{id}/contents/", { params: { path: { id: capture.id } } })),
     staleTime: Infinity,
   });
-  const name = `${NAMES[capture.kind] ?? capture.kind} of the ${capture.side}`;
+  const name = `${siteFileName(capture.kind)} of the ${capture.side}`;
   const held = contents.data;
   return (
     <section aria-label={`${name}, opened`} className="border-edge border-b px-6 pt-5 pb-4">

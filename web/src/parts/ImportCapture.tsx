@@ -3,8 +3,8 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 
 import { api, data, Refused } from "../api/client";
-import { bytes, count } from "../lib/format";
-import { isTold } from "../lib/queries";
+import { bytes } from "../lib/format";
+import { readSoFar } from "../lib/siteFiles";
 import { Button } from "./Button";
 import { Dialog } from "./Dialog";
 import { FileField, formOf } from "./FileField";
@@ -46,6 +46,10 @@ function ImportDialog({ move, side, open, onClose }: { move: number; side: Side;
       ),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["imports", move] }),
   });
+  const stop = useMutation({
+    mutationFn: (id: number) => data(api.POST("/api/moves/{id}/imports/{imported}/stop/", { params: { path: { id: move, imported: id } } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["imports", move] }),
+  });
   const mine = imports.data?.find((one) => one.id === upload.data?.id);
   useEffect(() => {
     if (mine?.state === "done") void queries.invalidateQueries({ queryKey: ["captures", move] });
@@ -65,8 +69,8 @@ function ImportDialog({ move, side, open, onClose }: { move: number; side: Side;
           is not asked.
         </p>
         <p className="text-soft">
-          Or what tells of the site from behind it: a dump of its database, WordPress’s export, a list of its files by sha256sum, find or ls. All of
-          them also packed. The file is kept as evidence, with what it holds.
+          Or what shows the site from behind: a dump of its database, WordPress’s export, a list of its files by sha256sum, find or ls. All of them also
+          packed. The file is kept as evidence, with what it holds.
         </p>
         <FileField onChange={setFile} />
         {said ? (
@@ -76,13 +80,14 @@ function ImportDialog({ move, side, open, onClose }: { move: number; side: Side;
         ) : null}
         {mine ? (
           <p role="status" className={`bg-gutter rounded-[3px] p-3 text-[14px] break-words ${mine.state === "failed" ? "text-madder font-semibold" : ""}`}>
-            {mine.state === "waiting" ? `Reading ${mine.name}, ${bytes(mine.bytes)}: ${isTold({ kind: mine.kind ?? "" }) ? bytes((mine.read ?? 0) * 1e6) : count(mine.read ?? 0, "answer")} so far …` : mine.said}
+            {mine.state === "waiting" ? `Reading ${mine.name}, ${bytes(mine.bytes)}: ${readSoFar(mine)} so far …` : mine.said}
           </p>
         ) : null}
         <div className="flex gap-2">
           <Button type="submit" look="strong" disabled={upload.isPending || mine?.state === "waiting"}>
             {upload.isPending ? "Sending …" : "Make a capture of it"}
           </Button>
+          {mine?.state === "waiting" ? <Button onClick={() => stop.mutate(mine.id)}>Stop reading it</Button> : null}
           <Button onClick={onClose}>Close</Button>
         </div>
       </form>

@@ -11,7 +11,8 @@ import { CourseOf } from "../parts/Course";
 import { ImportCapture } from "../parts/ImportCapture";
 import type { Framed } from "../parts/MoveFrame";
 import { bytes, count, duration, host, moment } from "../lib/format";
-import { holdsPages, isOpen, isTold } from "../lib/queries";
+import { holdsPages, isOpen } from "../lib/queries";
+import { aSiteFile, isSiteFile, siteFileName } from "../lib/siteFiles";
 import { NameBaseline } from "../parts/NameBaseline";
 import { CaptureDetails } from "../parts/CaptureDetails";
 import { ContentsDetails } from "../parts/ContentsDetails";
@@ -21,7 +22,7 @@ export function Captures({ framed }: { framed: Framed }) {
   const [asking, setAsking] = useState<"source" | "destination" | null>(null);
   const [search, setSearch] = useSearchParams();
   const opened = Number(search.get("capture") ?? 0);
-  const listed = [...captures, ...asked.filter(isTold)].sort((one, other) => other.started_at.localeCompare(one.started_at));
+  const listed = [...captures, ...asked.filter(isSiteFile)].sort((one, other) => other.started_at.localeCompare(one.started_at));
   const shown = listed.find((one) => one.id === opened && !isOpen(one));
   const top = useRef<HTMLDivElement>(null);
   const running = captures.filter(isOpen);
@@ -37,8 +38,8 @@ export function Captures({ framed }: { framed: Framed }) {
       {[...running, ...asked.filter(isOpen)].map((one) => (
         <Running key={one.id} capture={one} move={move.id} />
       ))}
-      {shown && isTold(shown) ? <ContentsDetails key={shown.id} capture={shown} onClose={() => open(0)} /> : null}
-      {shown && !isTold(shown) ? (
+      {shown && isSiteFile(shown) ? <ContentsDetails key={shown.id} capture={shown} onClose={() => open(0)} /> : null}
+      {shown && !isSiteFile(shown) ? (
         <CaptureDetails
           key={shown.id}
           capture={shown}
@@ -162,25 +163,22 @@ function Running({ capture, move }: { capture: Capture; move: number }) {
   );
 }
 
-const KINDS: Record<string, string> = { copy: "From a file. ", dump: "Dump. ", export: "Export. ", listing: "List of files. " };
-
-const MEMBERS: Record<string, string> = { dump: "a dump", export: "an export", listing: "a list of files" };
-
 /** What belongs to the set of a capture, in a few words. */
 function memberSaid(member: Capture["members"][number]): string {
-  const what = member.kind === "asked" ? `Checked again with ${count(member.asked, "request")}` : `With ${member.name || MEMBERS[member.kind] || member.kind}`;
+  const what = member.kind === "asked" ? `Checked again with ${count(member.asked, "request")}` : `With ${member.name || aSiteFile(member.kind)}`;
   return `${what}, ${moment(member.started_at)}`;
 }
 
 function Line({ capture, move, opened, onOpen }: { capture: Capture; move: Framed["move"]; opened: boolean; onOpen: () => void }) {
   const name = capture.baseline ? "Baseline. " : capture.round ? `Round ${capture.round}. ` : "";
+  const kind = capture.kind === "copy" ? "From a file" : siteFileName(capture.kind);
   const offered = capture.side === "source" && !capture.baseline && capture.state === "closed" && capture.pages > 0;
   return (
     <>
       <p>
         <b>
           {name}
-          {KINDS[capture.kind] ?? ""}
+          {kind ? `${kind}. ` : ""}
           {capture.sentence}
         </b>
       </p>
@@ -191,7 +189,7 @@ function Line({ capture, move, opened, onOpen }: { capture: Capture; move: Frame
         {capture.detail}.{" "}
         {capture.members.map((one) => (
           <span key={one.id}>
-            <Link to={isTold(one) ? `?capture=${one.id}` : `/moves/${move.id}/captures/${one.id}/answers`} className="underline underline-offset-2">
+            <Link to={isSiteFile(one) ? `?capture=${one.id}` : `/moves/${move.id}/captures/${one.id}/answers`} className="underline underline-offset-2">
               {memberSaid(one)}
             </Link>
             .{" "}
@@ -199,7 +197,7 @@ function Line({ capture, move, opened, onOpen }: { capture: Capture; move: Frame
         ))}
         {capture.state === "closed" ? (
           <button type="button" className="text-ink underline underline-offset-2" onClick={onOpen}>
-            {opened ? "Shown above" : isTold(capture) ? "What it holds" : "How it went"}
+            {opened ? "Shown above" : isSiteFile(capture) ? "What it holds" : "How it went"}
           </button>
         ) : null}
         {offered ? (

@@ -4,12 +4,12 @@ import { useState, type ReactNode } from "react";
 
 import { api, data, type Schemas } from "../api/client";
 import { bytes, count, moment } from "../lib/format";
+import { siteFileName } from "../lib/siteFiles";
 import { Button } from "../parts/Button";
 import type { Framed } from "../parts/MoveFrame";
 import { Failed, Loading } from "../parts/Notice";
 
 type Kept = Schemas["KeptCapture"];
-type Segment = Schemas["KeptSegment"];
 
 const SHOWN = 8;
 
@@ -29,30 +29,32 @@ export function Evidence({ framed }: { framed: Framed }) {
   if (!found.data) return <Loading what="the evidence" />;
   const { captures, imports, verifying, keep_days } = found.data;
   const segments = captures.flatMap((one) => one.segments).filter((one) => !one.let_go_at);
-  const faulty = segments.filter((one) => one.fault);
-  const verified = segments.filter((one) => one.verified_at && !one.fault);
+  const siteFiles = captures.flatMap((one) => (one.file ? [one.file] : []));
+  const files = [...segments.map((one) => ({ ...one, name: `${one.number}.warc.gz` })), ...siteFiles];
+  const faulty = files.filter((one) => one.fault);
+  const verified = files.filter((one) => one.verified_at && !one.fault);
   return (
     <div className="min-h-0 flex-1 overflow-y-auto [scrollbar-gutter:stable]">
       <div className="border-edge flex flex-wrap items-start gap-3 border-b px-6 pt-5 pb-4">
         <div className="min-w-[min(260px,100%)] flex-1">
           <h1 className="text-[26px] leading-8">
             <span role="status">
-            {!segments.length
+            {!files.length
               ? "Nothing is kept yet."
               : verifying
-                ? `Verifying ${count(segments.length, "WARC file")} …`
+                ? `Verifying ${count(files.length, "file")} …`
                 : faulty.length
-                  ? `${count(faulty.length, "WARC file is", "WARC files are")} not as sealed.`
-                  : verified.length === segments.length
-                    ? `All ${count(segments.length, "WARC file")} are as they were sealed.`
+                  ? `${count(faulty.length, "file is", "files are")} not as kept.`
+                  : verified.length === files.length
+                    ? `${files.length === 1 ? "The one file is as it was" : `All ${count(files.length, "file")} are as they were`} kept.`
                     : verified.length
-                      ? `${count(verified.length, "WARC file")} of ${segments.length} verified so far.`
-                      : `${count(segments.length, "WARC file")}, not verified yet.`}
+                      ? `${count(verified.length, "file")} of ${files.length} verified so far.`
+                      : `${count(files.length, "file")}, not verified yet.`}
             </span>
           </h1>
           <p className="text-soft text-[14px]">
-            {bytes(found.data.bytes)} in {count(captures.filter((one) => one.segments.length).length, "capture")}. Verified means: each file read again, its SHA-256, each
-            record's digest and what the answers point to compared.
+            {bytes(found.data.bytes)} in {count(captures.filter((one) => one.segments.length || one.file).length, "capture")}. Verified means: each file read again and its
+            SHA-256 compared; of WARC files also each record's digest, and what the answers point to.
           </p>
           {verify.error ? (
             <p role="alert" className="text-madder">
@@ -60,7 +62,7 @@ export function Evidence({ framed }: { framed: Framed }) {
             </p>
           ) : null}
         </div>
-        <Button look="strong" onClick={() => verify.mutate()} disabled={verifying || verify.isPending || !segments.length}>
+        <Button look="strong" onClick={() => verify.mutate()} disabled={verifying || verify.isPending || !files.length}>
           {verifying ? "Verifying …" : "Verify all"}
         </Button>
         <a className="border-line bg-leaf rounded-[3px] border px-3 py-1.5 font-bold" href={`/api/moves/${move.id}/archive/`} download>
@@ -70,8 +72,8 @@ export function Evidence({ framed }: { framed: Framed }) {
       {faulty.length ? (
         <ul className="border-edge border-b px-6 py-3 text-[14px]">
           {faulty.map((one) => (
-            <li key={one.number} className="text-madder">
-              <b>{one.number}.warc.gz</b>: {one.fault}
+            <li key={`${one.name} ${one.sha256}`} className="text-madder break-all">
+              <b>{one.name}</b>: {one.fault}
             </li>
           ))}
         </ul>
@@ -99,7 +101,7 @@ export function Evidence({ framed }: { framed: Framed }) {
 }
 
 function nameOf(kept: Kept): string {
-  return kept.baseline ? "Baseline" : kept.round ? `Round ${kept.round}` : kept.kind === "asked" ? "Asked for checks" : "Capture";
+  return kept.baseline ? "Baseline" : kept.round ? `Round ${kept.round}` : kept.kind === "asked" ? "Asked for checks" : siteFileName(kept.kind) || "Capture";
 }
 
 function Files({ kept, captures }: { kept: Kept; captures: Kept[] }) {
@@ -109,7 +111,7 @@ function Files({ kept, captures }: { kept: Kept; captures: Kept[] }) {
   return (
     <>
       <p>
-        <b>{nameOf(kept)}.</b> {kept.segments.length ? `${count(kept.segments.length, "WARC file")}, ${bytes(kept.bytes)}` : "No WARC file: nothing answered anew"}
+        <b>{nameOf(kept)}.</b> {kept.file ? bytes(kept.bytes) : kept.segments.length ? `${count(kept.segments.length, "WARC file")}, ${bytes(kept.bytes)}` : "No WARC file: nothing answered anew"}
       </p>
       {rests.length ? (
         <p className="text-soft text-[13px]">
@@ -117,8 +119,14 @@ function Files({ kept, captures }: { kept: Kept; captures: Kept[] }) {
         </p>
       ) : null}
       <ul className="text-[13px]">
+        {kept.file ? <File file={kept.file} link={`/api/captures/${kept.id}/file/`} /> : null}
         {shown.map((one) => (
-          <File key={one.number} capture={kept.id} segment={one} />
+          <File
+            key={one.number}
+            file={{ ...one, name: `${one.number}.warc.gz` }}
+            link={one.let_go_at ? "" : `/api/captures/${kept.id}/segments/${one.number}/`}
+            title={`${count(one.records, "record")}, ${bytes(one.bytes)}`}
+          />
         ))}
       </ul>
       {kept.segments.length > SHOWN && !all ? (
@@ -130,35 +138,39 @@ function Files({ kept, captures }: { kept: Kept; captures: Kept[] }) {
   );
 }
 
-function File({ capture, segment }: { capture: number; segment: Segment }) {
-  const said: ReactNode = segment.let_go_at ? (
-    <span className="text-soft">deleted {moment(segment.let_go_at)}</span>
-  ) : segment.fault ? (
-    <b className="text-madder">not as sealed</b>
-  ) : segment.verified_at ? (
-    <span className="text-verdigris">verified {moment(segment.verified_at)}</span>
+type KeptFile = { name: string; sha256: string; verified_at?: string | null; fault?: string; let_go_at?: string | null };
+
+/** A kept file, to download unless it was let go of: ``link`` is empty then. */
+function File({ file, link, title = file.name }: { file: KeptFile; link: string; title?: string }) {
+  const said: ReactNode = file.let_go_at ? (
+    <span className="text-soft">deleted {moment(file.let_go_at)}</span>
+  ) : file.fault ? (
+    <b className="text-madder">not as kept</b>
+  ) : file.verified_at ? (
+    <span className="text-verdigris">verified {moment(file.verified_at)}</span>
   ) : (
     <span className="text-soft">not verified</span>
   );
   return (
     <li className="grid grid-cols-[150px_minmax(0,1fr)_auto] items-baseline gap-x-3">
-      {segment.let_go_at ? (
-        <span className="text-soft">{segment.number}.warc.gz</span>
-      ) : (
-        <a className="truncate underline" href={`/api/captures/${capture}/segments/${segment.number}/`} download title={`${segment.records.toLocaleString("en")} records, ${bytes(segment.bytes)}`}>
-          {segment.number}.warc.gz
+      {link ? (
+        <a className="truncate underline" href={link} download title={title}>
+          {file.name}
         </a>
+      ) : (
+        <span className="text-soft truncate">{file.name}</span>
       )}
-      <span className="text-soft truncate font-mono text-[12px]" title={`SHA-256 ${segment.sha256}`}>
-        {segment.sha256}
+      <span className="text-soft truncate font-mono text-[12px]" title={`SHA-256 ${file.sha256}`}>
+        {file.sha256}
       </span>
       {said}
     </li>
   );
 }
 
+const OTHERS: Record<string, string> = { list: "List of addresses", warc: "WARC file", pages: "Archive of pages" };
+
 function Imported({ imports }: { imports: Schemas["Import"][] }) {
-  const what = { list: "List of addresses", warc: "WARC file", pages: "Archive of pages", dump: "Dump", export: "Export", listing: "List of files" };
   return (
     <section className="text-[14px]">
       <h2 className="mb-1 text-[17px]">What people imported</h2>
@@ -166,7 +178,7 @@ function Imported({ imports }: { imports: Schemas["Import"][] }) {
       <ul className="space-y-2">
         {imports.map((one) => (
           <li key={one.id}>
-            <b className="break-all">{one.name}</b>, {what[one.kind]} for the {one.side}, {bytes(one.bytes)}
+            <b className="break-all">{one.name}</b>, {siteFileName(one.kind) || OTHERS[one.kind]} for the {one.side}, {bytes(one.bytes)}
             <span className={`block ${one.state === "failed" ? "text-madder" : ""}`}>{one.state === "waiting" ? "Is being read." : one.said}</span>
             <span className="text-soft block truncate text-[13px]" title={one.sha256}>
               {one.author}, {moment(one.created_at)}, SHA-256 <span className="font-mono text-[12px]">{one.sha256}</span>

@@ -1,17 +1,20 @@
-"""Captures made of files that tell of a site from behind it: dumps, exports, lists of files."""
+"""Captures made of site files: dumps, exports, lists of files."""
 
 import gzip
 import io
 import zipfile
+from collections.abc import Iterator
 from datetime import timedelta
+from pathlib import Path
 from unittest import mock
 
 from django.core.files.storage import storages
 
+from palinode.core.site_contents import SiteContents
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, CaptureFile, Import, Move
-from palinode.work import move_deletion
-from palinode.work.importing import archives, import_job
+from palinode.work import evidence_check, move_deletion
+from palinode.work.importing import archives, import_job, site_file_import
 from palinode.work.importing.import_job import ImportRefused
 from tests.site import page
 from tests.work.base import MoveTestCase
@@ -23,7 +26,7 @@ DUMP = (
 LISTING = b"12 1700000000.5 ./a/b.txt\n0 1700000000 ./c\n"
 
 
-class ToldImportTest(MoveTestCase):
+class SiteFileImportTest(MoveTestCase):
     def setUp(self):
         super().setUp()
         self.old, self.new = self.serve({"/": page("Home")}, {"/": page("Home")})
@@ -94,6 +97,41 @@ class ToldImportTest(MoveTestCase):
         with self.assertRaisesRegex(ImportRefused, "empty.sql is empty"):
             self.imported(b"", "empty.sql")
         self.assertEqual((self.stored(), Capture.objects.count()), ([], 0))
+
+    def test_what_a_person_stops_leaves_nothing_behind(self):
+        def begun() -> Import:
+            return import_job.order(self.subject, "source", io.BytesIO(DUMP), "shop.sql", self.user)
+
+        waiting = begun()
+        self.assertTrue(import_job.stop(waiting, self.user))
+        waiting.refresh_from_db()
+        import_job.read(waiting)
+        under_way = begun()
+        held = SiteContents("Two files.", "", {})
+
+        def stream(*_: object) -> Iterator[object]:
+            # Between two beats: it is found at the end.
+            yield int(import_job.stop(under_way, self.user))
+            yield held
+
+        with mock.patch.object(site_file_import.readers, "stream", stream):
+            import_job.read(under_way)
+        for one in (waiting, under_way):
+            one.refresh_from_db()
+            self.assertRegex(one.said, "shop.sql: stopped by .*Nothing of it was kept.")
+            self.assertFalse(import_job.stop(one, self.user))
+        self.assertEqual((self.stored(), Capture.objects.count()), ([], 0))
+
+    def test_it_is_verified_like_other_evidence(self):
+        kept = self.imported(DUMP, "shop.sql").capture.file
+        self.assertEqual(evidence_check.verify_all(self.subject), 0)
+        path = Path(storages["evidence"].path(kept.stored))
+        for change, said in ((lambda: path.write_bytes(DUMP[1:]), "SHA-256 differs"), (path.unlink, "is missing")):
+            change()
+            self.assertEqual(evidence_check.verify_all(self.subject), 1)
+            kept.refresh_from_db()
+            self.assertIn(said, kept.fault)
+            self.assertIsNotNone(kept.verified_at)
 
     def test_archives_of_pages_are_told_from_packed_dumps(self):
         def packed(files: dict[str, bytes]) -> bytes:

@@ -1,6 +1,6 @@
-"""Files that tell of a site from behind it, packed or not: what each is, told before it is read."""
+"""Site files, packed or not: dumps, exports, lists of files. What each is, is said before it is read."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from typing import BinaryIO
 
 from palinode.core.dumps import origin
@@ -10,14 +10,14 @@ from palinode.core.exports import wxr
 from palinode.core.exports.wxr import Export
 from palinode.core.listings import listing
 from palinode.core.listings.listing import Form, Reading
-from palinode.gather.packed import Entry, Packed, PackedError
+from palinode.gather.packed import Choice, Packed, PackedError
 
 
-class NotTold(PackedError):
-    """A file is none that tells of a site; the message is for a person."""
+class NotSiteFileError(PackedError):
+    """A file is none of them; the message is for a person."""
 
 
-class ToldFile:
+class SiteFile:
     """A file that was opened and recognised, and not read yet."""
 
     kind: str
@@ -39,7 +39,7 @@ class ToldFile:
         return data
 
 
-class Dump(ToldFile):
+class Dump(SiteFile):
     """A dump of a database."""
 
     kind = "dump"
@@ -53,7 +53,7 @@ class Dump(ToldFile):
         return Script(self.read, self._quoting)
 
 
-class ExportPart(ToldFile):
+class ExportPart(SiteFile):
     """An export of a content platform, or a part of one."""
 
     kind = "export"
@@ -66,7 +66,7 @@ class ExportPart(ToldFile):
         return export.steps(self.read)
 
 
-class FileList(ToldFile):
+class FileList(SiteFile):
     """A list of the files on a host."""
 
     kind = "listing"
@@ -83,12 +83,10 @@ class FileList(ToldFile):
 def opened(file: BinaryIO, name: str, entry: str = "") -> Dump | ExportPart | FileList:
     """Open a file called ``name``; ``entry`` is the one in an archive, where there are several.
 
-    Raises NotTold for what is none of them, and PackedError for what cannot be unpacked.
+    Raises NotSiteFileError for what is none of them, and PackedError for what cannot be unpacked.
     """
-    chooses: Callable[[Entry], bool] = (
-        (lambda one: one.name == entry) if entry else (lambda one: _is_told(one.beginning))
-    )
-    packed = Packed(file, name, chooses, origin.LOOKED_AT)
+    choice: Choice = (lambda one: one.name == entry) if entry else (lambda one: _is_site_file(one.beginning))
+    packed = Packed(file, name, choice, origin.LOOKED_AT)
     beginning = packed.read(origin.LOOKED_AT)
     if wxr.recognise(beginning):
         return ExportPart(packed, beginning)
@@ -96,12 +94,12 @@ def opened(file: BinaryIO, name: str, entry: str = "") -> Dump | ExportPart | Fi
         return Dump(packed, beginning, found)
     if form := listing.recognise(beginning):
         return FileList(packed, beginning, form)
-    raise NotTold(
+    raise NotSiteFileError(
         f"{packed.name} is neither a dump nor an export nor a list of files. A plain dump is read as mariadb-dump, "
         "mysqldump or pg_dump writes it, WordPress's export (WXR), and what sha256sum, find -printf or ls -lR print; "
         "all of them also packed."
     )
 
 
-def _is_told(beginning: bytes) -> bool:
+def _is_site_file(beginning: bytes) -> bool:
     return bool(wxr.recognise(beginning) or origin.recognise(beginning) or listing.recognise(beginning))

@@ -1,0 +1,73 @@
+"""What a site file holds: a dump, an export or a list of files, in words and in plain values."""
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from typing import Any
+
+from palinode.core.dumps.contents import Contents
+from palinode.core.exports.wxr import Export
+from palinode.core.listings.listing import UNKNOWN, Listing
+from palinode.core.platforms.items import Installation
+from palinode.core.wording import number, sentence
+
+_MOST_FOLDERS = 200
+
+
+@dataclass(frozen=True)
+class SiteContents:
+    """What a site file holds."""
+
+    summary: str
+    """In words; so is the next."""
+    ends_early: str
+    """Why it is taken for cut off; empty where it ends as it should."""
+    plain: dict[str, Any]
+    """As it is kept, printed and shown: ``tables``, ``beside``, ``server`` and ``platforms``, or ``files`` and what is
+    said of them, as the kind of file goes."""
+
+
+def of_dump(contents: Contents, installations: Sequence[Installation]) -> SiteContents:
+    """Return what a dump holds, with the platforms that were recognised in it."""
+    beside = ", ".join(number(len(names), kind) for kind, names in contents.beside.items())
+    rows = number(sum(one.rows for one in contents.tables.values()), "row")
+    besides = f"; besides {beside}, not read" if beside else ""
+    return SiteContents(
+        sentence(f"{number(len(contents.tables), 'table')}, {rows}{besides}."),
+        contents.ends_early,
+        {
+            "server": contents.server,
+            "tables": [asdict(one) for one in contents.tables.values()],
+            "beside": {kind: sorted(names) for kind, names in contents.beside.items()},
+            "platforms": [_installation(one) for one in installations],
+        },
+    )
+
+
+def of_export(export: Export) -> SiteContents:
+    """Return what an export holds."""
+    found = _installation(export.installation)
+    items = number(sum(one["number"] for one in found["counts"]), "item")
+    return SiteContents(sentence(f"{items}."), export.ends_early, {"platforms": [found]})
+
+
+def of_listing(listing: Listing) -> SiteContents:
+    """Return what a list of files holds."""
+    sizes = listing.size[listing.size != UNKNOWN]
+    folders = Counter(path.partition("/")[0] + "/" if "/" in path else "" for path in listing.paths)
+    return SiteContents(
+        sentence(f"{number(len(listing), 'file')}."),
+        "",
+        {
+            "files": len(listing),
+            "size": int(sizes.sum()) if len(sizes) else None,
+            "empty": int((sizes == 0).sum()),
+            "unread": listing.unread,
+            "folders": [{"name": name, "files": files} for name, files in folders.most_common(_MOST_FOLDERS)],
+        },
+    )
+
+
+def _installation(one: Installation) -> dict[str, Any]:
+    counts = [asdict(count) for count in one.counts()]
+    return {"name": one.platform.name, "database": one.database, "prefix": one.prefix, "counts": counts}

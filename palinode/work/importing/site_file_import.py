@@ -1,0 +1,69 @@
+"""Site files that a person imported, each as a capture that keeps it as it is: a dump, an export, a list of files."""
+
+from django.utils import timezone
+
+from palinode.core.site_contents import SiteContents
+from palinode.records import capture_sets, captures, disk
+from palinode.records.models import Capture, CaptureFile, Import, Move
+from palinode.work import readers
+from palinode.work.importing import containers
+from palinode.work.importing.import_progress import ImportProgress
+
+_MEGABYTE = 1_000_000
+
+
+def read(imported: Import, progress: ImportProgress) -> tuple[str, SiteContents]:
+    """Return what the file of an import is, in words, and what it holds.
+
+    Raises what reading it may end with (site_file_reading.ERRORS), Unreadable, DiskFull and ImportRefused.
+    """
+    what, contents = "", None
+    for step in readers.stream(None, containers.site_file, imported.move_id, imported.stored, imported.name):
+        disk.mind()
+        progress.mind()
+        match step:
+            case str():
+                what = step
+            case SiteContents():
+                contents = step
+            case _:
+                progress.read = step // _MEGABYTE
+    assert contents is not None, "it is the last step"
+    return what, contents
+
+
+def keep(imported: Import, what: str, contents: SiteContents) -> tuple[Capture, str]:
+    """Make a closed capture of what was read, and put it into the set it belongs to; return it, and what came of it.
+
+    Needs a transaction.
+    """
+    server = contents.plain.get("server")
+    what = f"{what} Its server was {server}." if server else what
+    capture = Capture.objects.create(
+        move=imported.move,
+        which=imported.which,
+        kind=imported.kind,
+        state=Capture.State.CLOSED,
+        complete=not contents.ends_early,
+        limits=[contents.ends_early] if contents.ends_early else [],
+        ended_at=timezone.now(),
+    )
+    CaptureFile.objects.create(
+        capture=capture,
+        name=imported.name,
+        stored=imported.stored,
+        bytes=imported.bytes,
+        sha256=imported.sha256,
+        what=what,
+        summary=contents.summary,
+        ends_early=contents.ends_early,
+        contents=contents.plain,
+    )
+    if head := _head(imported.move, imported.which):
+        capture_sets.add(head, capture)
+    return capture, f"{what} {contents.summary} {contents.ends_early}".strip()
+
+
+def _head(move: Move, which: str) -> Capture | None:
+    """Return the capture of pages to whose set an import of now belongs: the baseline, or the latest round."""
+    return move.baseline if which == "source" and move.baseline else captures.latest(move, which)

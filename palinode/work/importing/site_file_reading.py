@@ -1,0 +1,66 @@
+"""Site files read step by step, and what they hold at the end."""
+
+from collections.abc import Iterator, Sequence
+
+from palinode.core import platforms, site_contents
+from palinode.core.dumps.contents import Gathering
+from palinode.core.dumps.script import DumpError
+from palinode.core.exports.wxr import Export, ExportError
+from palinode.core.listings.listing import ListingError
+from palinode.core.platforms.inventory import Inventory
+from palinode.core.site_contents import SiteContents
+from palinode.gather.packed import PackedError
+from palinode.gather.site_files import Dump, ExportPart, FileList, SiteFile
+
+ERRORS = (DumpError, ExportError, ListingError, PackedError)
+"""What reading may end with; each message is for a person."""
+_STEP = 8_000_000
+"""Bytes after which it is said how far reading is."""
+
+
+def steps(files: Sequence[SiteFile]) -> Iterator[int | SiteContents]:
+    """Read a file, or the parts of an export; yield now and then how many bytes were read, and last what they hold.
+
+    Raises what ERRORS names.
+    """
+    first = files[0]
+    if isinstance(first, Dump):
+        yield from _of_dump(first)
+    elif isinstance(first, FileList):
+        yield from _of_listing(first)
+    else:
+        yield from _of_export([part for part in files if isinstance(part, ExportPart)])
+
+
+def _of_dump(dump: Dump) -> Iterator[int | SiteContents]:
+    inventory = Inventory(platforms.ALL)
+    gathering = Gathering(inventory.take)
+    said = 0
+    for part in dump.script().parts():
+        gathering.add(part)
+        if dump.taken - said > _STEP:
+            said = dump.taken
+            yield said
+    contents = gathering.contents
+    yield site_contents.of_dump(contents, inventory.installations(list(contents.tables.values())))
+
+
+def _of_export(parts: Sequence[ExportPart]) -> Iterator[int | SiteContents]:
+    export, before = Export(), 0
+    for part in parts:
+        said = 0
+        for _ in part.add_to(export):
+            if part.taken - said > _STEP:
+                said = part.taken
+                yield before + said
+        before += part.taken
+    yield site_contents.of_export(export)
+
+
+def _of_listing(file: FileList) -> Iterator[int | SiteContents]:
+    reading, said = file.reading(), 0
+    for _ in reading.steps(file.read):
+        if file.taken - said > _STEP:
+            said = file.taken
+            yield said
+    yield site_contents.of_listing(reading.listing)
