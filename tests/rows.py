@@ -53,3 +53,9 @@ def told(comparison) -> list[SimpleNamespace]:
 def counts(comparison, check: str = "pages") -> list[list]:
     """Return verdict, group and number of the rows of a check."""
     return outcomes.of(comparison, check).counts
+
+
+def rows(comparison, check: str) -> list[dict]:
+    """Return the rows of a check, in their order."""
+    outcome = outcomes.of(comparison, check)
+    return [row._asdict() for row in outcome_rows.page(outcome, "rank", [(0, outcome.rows)])]

@@ -1,16 +1,21 @@
 """What a site file holds: a dump, an export or a list of files, in words and in plain values."""
 
 from collections import Counter
-from collections.abc import Sequence
-from dataclasses import asdict, dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass, field
 from typing import Any
+
+import numpy as np
 
 from palinode.core.dumps.contents import Contents
 from palinode.core.exports.wxr import Export
 from palinode.core.listings.listing import UNKNOWN, Listing
+from palinode.core.platforms import packing
 from palinode.core.platforms.items import Installation
 from palinode.core.wording import number, sentence
 
+VERSION = 1
+"""Raised when the same file gives something else: what was kept of it is made anew then."""
 _MOST_FOLDERS = 200
 
 
@@ -25,6 +30,12 @@ class SiteContents:
     plain: dict[str, Any]
     """As it is kept, printed and shown: ``tables``, ``beside``, ``server`` and ``platforms``, or ``files`` and what is
     said of them, as the kind of file goes."""
+    arrays: Mapping[str, np.ndarray] = field(default_factory=dict)
+    """What there may be a million of: the items of platforms, the files of a list."""
+
+    def kept(self) -> dict[str, Any]:
+        """Return the plain values as they are kept, with the version and the names of the arrays."""
+        return self.plain | {"version": VERSION, "arrays": sorted(self.arrays)}
 
 
 def of_dump(contents: Contents, installations: Sequence[Installation]) -> SiteContents:
@@ -39,16 +50,18 @@ def of_dump(contents: Contents, installations: Sequence[Installation]) -> SiteCo
             "server": contents.server,
             "tables": [asdict(one) for one in contents.tables.values()],
             "beside": {kind: sorted(names) for kind, names in contents.beside.items()},
-            "platforms": [_installation(one) for one in installations],
+            "platforms": packing.plain(installations),
         },
+        packing.arrays(installations),
     )
 
 
 def of_export(export: Export) -> SiteContents:
     """Return what an export holds."""
-    found = _installation(export.installation)
-    items = number(sum(one["number"] for one in found["counts"]), "item")
-    return SiteContents(sentence(f"{items}."), export.ends_early, {"platforms": [found]})
+    found = [export.installation]
+    items = number(sum(one.number for one in export.installation.counts()), "item")
+    plain = {"platforms": packing.plain(found)}
+    return SiteContents(sentence(f"{items}."), export.ends_early, plain, packing.arrays(found))
 
 
 def of_listing(listing: Listing) -> SiteContents:
@@ -65,9 +78,5 @@ def of_listing(listing: Listing) -> SiteContents:
             "unread": listing.unread,
             "folders": [{"name": name, "files": files} for name, files in folders.most_common(_MOST_FOLDERS)],
         },
+        listing.arrays(),
     )
-
-
-def _installation(one: Installation) -> dict[str, Any]:
-    counts = [asdict(count) for count in one.counts()]
-    return {"name": one.platform.name, "database": one.database, "prefix": one.prefix, "counts": counts}

@@ -6,7 +6,7 @@ from datetime import timedelta
 from django.db import transaction
 from django.utils import timezone
 
-from palinode.records import column_files, deletion, expected_columns, folder
+from palinode.records import column_files, contents_files, deletion, expected_columns, folder
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, CaptureFile, Import, Move, Segment
 from palinode.work import job_queue
@@ -66,7 +66,7 @@ def _sweep(number: int) -> int:
     kept |= set(Import.objects.filter(move=number).exclude(stored="").values_list("stored", flat=True))
     kept |= set(CaptureFile.objects.filter(capture__move=number).values_list("stored", flat=True))
     captures = list(Capture.objects.filter(move=number, state=Capture.State.CLOSED).select_related("move"))
-    kept |= column_files.names(captures) | expected_columns.names(captures)
+    kept |= column_files.names(captures) | expected_columns.names(captures) | contents_files.names(captures)
     for name in set(stray) - kept:
         files.delete(name)
         swept += 1

@@ -77,7 +77,7 @@ class PathTest(BrowserTestCase):
         self.click("Evidence")
         self.wait_text("not verified yet")
         self.click("Verify all")
-        self.wait_text("are as they were sealed")
+        self.wait_text("are as they were kept")
         self.check_console()
 
     def test_a_further_host(self):

@@ -23,7 +23,7 @@ def item(number: int, kind: str = "post", status: str = "publish", comments: str
     return (
         f"<item><title><![CDATA[It's {number}]]></title><dc:creator>miller</dc:creator>"
         f"<content:encoded><![CDATA[{text}]]></content:encoded><excerpt:encoded>longer than that</excerpt:encoded>"
-        f"<wp:post_id>{number}</wp:post_id><wp:post_date_gmt>2020-01-01 00:00:00</wp:post_date_gmt>"
+        f"<wp:post_id>{number}</wp:post_id><wp:post_date>2020-01-01 00:00:00</wp:post_date>"
         f"<wp:post_name>its-{number}</wp:post_name><wp:status>{status}</wp:status><wp:post_parent>0</wp:post_parent>"
         f'<wp:post_type>{kind}</wp:post_type><category domain="category" nicename="news">News</category>{comments}</item>\n'
     )
@@ -47,8 +47,8 @@ class ExportTest(unittest.TestCase):
         posts, terms, comments, accounts = export.installation.items
         self.assertEqual(list(zip(*(posts.column(one) for one in (Field.IDENTITY, Field.SLUG, Field.TITLE, Field.AUTHOR)), strict=True)),
                          [(str(n), f"its-{n}", f"It's {n}", "miller") for n in (1, 2, 3)])  # fmt: skip
-        self.assertEqual([one.tolist() for one in posts.sizes], [[3, 3, 3]])
-        self.assertEqual((comments.column(Field.AUTHOR), [one.tolist() for one in comments.sizes]), (["A"], [[5]]))
+        self.assertEqual(posts.sizes.tolist(), [3, 3, 3])
+        self.assertEqual((comments.column(Field.AUTHOR), comments.sizes.tolist()), (["A"], [5]))
         self.assertEqual(terms.column(Field.TYPE), ["category", "post_tag", "nav_menu"])
         self.assertEqual(accounts.column(Field.SLUG), ["miller"])
         self.assertEqual(

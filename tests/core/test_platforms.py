@@ -6,19 +6,22 @@ import unittest
 from palinode.core import platforms
 from palinode.core.dumps.quoting import Quoting
 from palinode.core.dumps.script import Script
-from palinode.core.platforms.inventory import Installation, Inventory
+from palinode.core.platforms import packing
+from palinode.core.platforms.inventory import Inventory
+from palinode.core.platforms.items import Installation
 from palinode.core.platforms.platform import Field
 from tests.site_files import gathered
 
 COLUMNS = {
-    "posts": "ID post_author post_date_gmt post_content post_title post_status post_name post_parent post_type",
-    "postmeta": "meta_id",
-    "options": "option_id",
-    "terms": "term_id",
-    "term_taxonomy": "term_taxonomy_id taxonomy parent",
-    "term_relationships": "object_id",
-    "comments": "comment_ID comment_author comment_date_gmt comment_content comment_approved comment_parent",
+    "posts": "ID post_author post_date post_content post_title post_status post_name post_parent post_type comment_count",
+    "postmeta": "meta_id post_id meta_key meta_value",
+    "options": "option_id option_name option_value",
+    "terms": "term_id name slug",
+    "term_taxonomy": "term_taxonomy_id term_id taxonomy parent count",
+    "term_relationships": "object_id term_taxonomy_id",
+    "comments": "comment_ID comment_author comment_date comment_content comment_approved comment_post_ID",
     "users": "ID user_nicename user_registered display_name",
+    "usermeta": "umeta_id user_id meta_key meta_value",
 }
 
 
@@ -44,11 +47,11 @@ def found(data: bytes) -> list[Installation]:
 class PlatformTest(unittest.TestCase):
     def test_items_by_type_and_status(self):
         rows = {
-            "posts": "(1,1,'2020','text','it\\'s','publish','its',0,'post'),(2,1,'2020','','','inherit','x',1,'attachment'),"
-            "(3,1,'2020','','','inherit','1-revision-v1',1,'revision'),(4,1,'2020','','','publish','about',0,'page'),"
-            "(5,1,'2020','','','publish','more',0,'post'),(6,1,'2020','','','trash','gone',0,'post')",
+            "posts": "(1,1,'2020','text','it\\'s','publish','its',0,'post',0),(2,1,'2020','','','inherit','x',1,'attachment',0),"
+            "(3,1,'2020','','','inherit','1-revision-v1',1,'revision',0),(4,1,'2020','','','publish','about',0,'page',0),"
+            "(5,1,'2020','','','publish','more',0,'post',0),(6,1,'2020','','','trash','gone',0,'post',0)",
             "comments": "(1,'A','2020','x','1',0),(2,'B','2020','x','spam',0)",
-            "term_taxonomy": "(1,'category',0),(2,'post_tag',0),(3,'post_tag',0)",
+            "term_taxonomy": "(1,1,'category',0,2),(2,2,'post_tag',0,0),(3,3,'post_tag',0,0)",
         }
         (one,) = found(dump("mill_", rows))
         self.assertEqual((one.platform.name, one.prefix), ("WordPress", "mill_"))
@@ -62,6 +65,32 @@ class PlatformTest(unittest.TestCase):
         posts = one.items[0]
         self.assertEqual((posts.column(Field.TITLE)[0], posts.column(Field.SLUG)[3]), ("it's", "about"))
         self.assertEqual(one.items[3].column(Field.TITLE), [])
+
+    def test_what_other_tables_say_of_items(self):
+        rows = {
+            "posts": "(7,1,'2020','','Wheel','inherit','wheel',0,'attachment',0),(8,1,'2020','','','publish','x',0,'post',0)",
+            "postmeta": "(1,7,'_wp_attached_file','2022/04/wheel.jpg'),(2,8,'_edit_last','1'),(3,8,'x','_wp_attached_file')",
+            "term_taxonomy": "(2,12,'category',0,1)",
+            "terms": "(11,'Other','other'),(12,'It\\'s','its')",
+            "term_relationships": "(8,2),(7,2)",
+            "users": "(1,'miller','2020','The miller')",
+            "usermeta": "(1,1,'mill_capabilities','a:1:{s:6:\"editor\";b:1;}'),(2,1,'nickname','capabilities')",
+            "options": "(1,'home','https://mill.example'),(2,'rewrite_rules','x'),(3,'mill_user_roles','a:0:{}')",
+        }
+        (one,) = found(dump("mill_", rows))
+        posts, terms, _, accounts = one.items
+        self.assertEqual(posts.column(Field.FILE), ["2022/04/wheel.jpg", ""])
+        self.assertEqual((terms.column(Field.TITLE), terms.column(Field.SLUG)), (["It's"], ["its"]))
+        self.assertEqual(accounts.column(Field.ROLES), ['a:1:{s:6:"editor";b:1;}'])
+        self.assertEqual(one.settings, {"home": "https://mill.example", "mill_user_roles": "a:0:{}"})
+        self.assertEqual((one.links[0].of.tolist(), one.links[0].to.tolist()), ([8, 7], [2, 2]))
+        (same,) = packing.installations(packing.plain([one]), packing.arrays([one]))
+        self.assertEqual(
+            [[items.column(field) for field in Field] for items in same.items],
+            [[items.column(field) for field in Field] for items in one.items],
+        )
+        self.assertEqual((same.settings, same.links[0].to.tolist()), (one.settings, [2, 2]))
+        self.assertEqual([items.sizes.tolist() for items in same.items], [items.sizes.tolist() for items in one.items])
 
     def test_two_installations_in_one_database(self):
         rows = {"users": "(1,'miller','2020','The miller')"}

@@ -27,6 +27,14 @@ class Reads(StrEnum):
     """robots.txt of each host, with its rules."""
     FILES = "files"
     """What is no page: files, redirects, what was not there."""
+    KNOWN = "known"
+    """How each address became known."""
+    ITEMS = "items"
+    """Items of platforms, of each dump and export."""
+    DATABASE = "database"
+    """Tables and settings of the dump."""
+    LISTING = "listing"
+    """The files on the host, by a list of them."""
 
 
 @dataclass(frozen=True)

@@ -4,11 +4,31 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
+import numpy as np
+
 from palinode.core.answers import FileAnswers
+from palinode.core.columns import find
+from palinode.core.dumps.database import Database
 from palinode.core.findings import Finding
 from palinode.core.ledger import Ledger
+from palinode.core.listings.listing import Listing
+from palinode.core.platforms.items import SiteItems
 from palinode.core.robots import RobotsFile
 from palinode.core.rule import Rule
+
+
+@dataclass(frozen=True)
+class KnownAddresses:
+    """How the n addresses of a capture became known; arrays of shape (n,)."""
+
+    ident: np.ndarray
+    """int64, ascending."""
+    known: np.ndarray
+    """int16: bits of core/discovery.py."""
+
+    def find(self, idents: np.ndarray) -> np.ndarray:
+        """Return the row of each identity, -1 for none."""
+        return find(self.ident, idents)
 
 
 @dataclass(frozen=True)
@@ -19,6 +39,10 @@ class Side:
     """Home page's address of each of its hosts, the main one first."""
     robots: tuple[RobotsFile, ...] | None = None
     files: FileAnswers | None = None
+    known: KnownAddresses | None = None
+    items: tuple[SiteItems, ...] | None = None
+    database: Database | None = None
+    listing: Listing | None = None
 
 
 @dataclass(frozen=True)

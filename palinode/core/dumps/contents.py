@@ -1,11 +1,12 @@
 """What a dump holds: its tables with their rows, what else it defines, and whether it ends as it should."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from typing import Any
 
 from palinode.core.dumps import definition, name
-from palinode.core.dumps.definition import Definition
+from palinode.core.dumps.definition import Column, Definition
 from palinode.core.dumps.script import CutOff, Part, Remark, Rows, Statement
 
 _USE = re.compile(rb"(?:USE|\\connect(?:\s+-\S+)*)\s+(" + name.NAME + rb")", re.IGNORECASE)
@@ -20,6 +21,13 @@ _ENDINGS = (
     b"-- PostgreSQL database dump complete",
     b"-- PostgreSQL database cluster dump complete",
 )
+_DAMAGED = (
+    ("letters in two wrong ones, as Ã¤", b"\xc3\x83\xc2"),
+    ("quotes in three wrong signs, as â€™", b"\xc3\xa2\xe2\x82\xac"),
+    ("signs that stand for what could not be read", b"\xef\xbf\xbd"),
+    ("rows of question marks", b"????"),
+)
+"""Bytes that text has which was read in the wrong character set, or written into one that lacks a character."""
 _SERVER = re.compile(rb"-- (?:Server version|Dumped from database version)\s+(\S+)")
 
 
@@ -37,6 +45,16 @@ class Table:
     """Bytes of its rows as they are written."""
     largest: int = 0
     """Bytes of its largest row."""
+    damaged: dict[str, int] = field(default_factory=dict)
+    """How often its rows show a sign of damaged text, by the sign in words; those that are not there are left out."""
+
+    @classmethod
+    def of(cls, plain: Mapping[str, Any]) -> "Table":
+        """Return a table that was kept in plain values."""
+        defined = plain["definition"]
+        columns = tuple(Column(**one) for one in defined["columns"]) if defined else ()
+        definition = Definition(**defined | {"columns": columns}) if defined else None
+        return cls(**{**plain, "definition": definition, "columns": tuple(plain["columns"])})
 
 
 @dataclass
@@ -103,6 +121,10 @@ class Gathering:
         table.rows += len(part.cells)
         table.size += int(sizes.sum())
         table.largest = max(table.largest, int(sizes.max()))
+        begin, end = int(part.cells.starts[0, 0]), int(part.cells.ends[-1, -1])
+        for said, sign in _DAMAGED:
+            if times := part.cells.data.count(sign, begin, end):
+                table.damaged[said] = table.damaged.get(said, 0) + times
 
 
 def _table(contents: Contents, database: str, table: str) -> Table:

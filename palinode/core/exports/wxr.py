@@ -1,7 +1,8 @@
 """WordPress's export (WXR, an extension of RSS 2.0): items, terms, comments, authors, of one file or of its parts."""
 
+import re
 import xml.etree.ElementTree as ElementTree
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, MutableMapping
 
 import numpy as np
 from defusedxml.common import DefusedXmlException
@@ -26,9 +27,10 @@ _KINDS: dict[str, tuple[ItemTable, dict[str, Field]]] = {
             "status": Field.STATUS,
             "title": Field.TITLE,
             "post_name": Field.SLUG,
-            "post_date_gmt": Field.DATE,
+            "post_date": Field.DATE,
             "creator": Field.AUTHOR,
             "post_parent": Field.PARENT,
+            "attachment_url": Field.FILE,
             "content/encoded": Field.TEXT,
         },
     ),
@@ -38,8 +40,7 @@ _KINDS: dict[str, tuple[ItemTable, dict[str, Field]]] = {
             "comment_id": Field.IDENTITY,
             "comment_approved": Field.STATUS,
             "comment_author": Field.AUTHOR,
-            "comment_date_gmt": Field.DATE,
-            "comment_parent": Field.PARENT,
+            "comment_date": Field.DATE,
             "comment_content": Field.TEXT,
         },
     ),
@@ -47,13 +48,44 @@ _KINDS: dict[str, tuple[ItemTable, dict[str, Field]]] = {
         _ACCOUNTS,
         {"author_id": Field.IDENTITY, "author_display_name": Field.TITLE, "author_login": Field.SLUG},
     ),
-    "term": (_TERMS, {"term_id": Field.IDENTITY, "term_taxonomy": Field.TYPE, "term_parent": Field.PARENT}),
-    "category": (_TERMS, {"term_id": Field.IDENTITY, "category_parent": Field.PARENT}),
-    "tag": (_TERMS, {"term_id": Field.IDENTITY}),
+    "term": (
+        _TERMS,
+        {
+            "term_id": Field.IDENTITY,
+            "term_taxonomy": Field.TYPE,
+            "term_slug": Field.SLUG,
+            "term_name": Field.TITLE,
+            "term_parent": Field.PARENT,
+        },
+    ),
+    "category": (
+        _TERMS,
+        {
+            "term_id": Field.IDENTITY,
+            "category_nicename": Field.SLUG,
+            "cat_name": Field.TITLE,
+            "category_parent": Field.PARENT,
+        },
+    ),
+    "tag": (_TERMS, {"term_id": Field.IDENTITY, "tag_slug": Field.SLUG, "tag_name": Field.TITLE}),
 }
 """What an element is a row of, with what the elements in it say. An item's own ``category`` is no such row."""
 _TAXONOMIES = {"category": "category", "tag": "post_tag"}
 """Terms whose element says what they are."""
+_SETTINGS = {"title": "blogname", "base_site_url": "siteurl", "base_blog_url": "home", "language": "WPLANG"}
+"""What the channel says of the site, and the setting that it is."""
+_GENERATOR = re.compile(r"\?v=([\w.-]+)$")
+_UPLOADS = "/uploads/"
+
+
+_FIELDS = {
+    table.name: sorted(
+        {Field.TYPE, *(one for of, fields in _KINDS.values() if of is table for one in fields.values())} - {Field.TEXT}
+        | ({Field.PARENT} if table is _COMMENTS else set())
+    )
+    for table in wordpress.PLATFORM.items
+}
+"""What an export says of the items of each table."""
 
 
 class ExportError(ValueError):
@@ -70,6 +102,7 @@ class Export:
 
     def __init__(self) -> None:
         self._gathering = {one.name: _Gathering(one) for one in wordpress.PLATFORM.items}
+        self._settings: dict[str, str] = {}
         self.ends_early = ""
         """Why a part is taken for cut off, in words; empty where each ends as it should."""
 
@@ -78,7 +111,7 @@ class Export:
 
         Raises ExportError.
         """
-        target = _Target(self._take)
+        target = _Target(self._take, self._settings)
         parser = DefusedXMLParser(target=target, forbid_dtd=True)
         try:
             while piece := read(PIECE):
@@ -97,7 +130,8 @@ class Export:
     @property
     def installation(self) -> Installation:
         """What was read so far."""
-        return Installation(wordpress.PLATFORM, tuple(one.items for one in self._gathering.values()))
+        items = tuple(one.items for one in self._gathering.values())
+        return Installation(wordpress.PLATFORM, items, settings=self._settings)
 
     def _take(self, kind: str, said: Mapping[Field, str], size: int) -> None:
         self._gathering[_KINDS[kind][0].name].take(said, size)
@@ -131,8 +165,7 @@ class _Gathering:
         if some:
             packed: dict[Field, bytes] = {
                 one: b"\0".join([said.get(one, "").replace("\0", "").encode() for said, _ in some])
-                for one in self._items.table.columns
-                if one is not Field.TEXT
+                for one in _FIELDS[self._items.table.name]
             }
             self._items.add(len(some), packed, np.array([size for _, size in some]))
 
@@ -140,8 +173,10 @@ class _Gathering:
 class _Target:
     """What the parser tells of an export: a row is told as its element closes."""
 
-    def __init__(self, take: Callable[[str, Mapping[Field, str], int], None]) -> None:
-        self._take = take
+    def __init__(
+        self, take: Callable[[str, Mapping[Field, str], int], None], settings: MutableMapping[str, str]
+    ) -> None:
+        self._take, self._settings = take, settings
         self._open: list[tuple[str, dict[Field, str]]] = []
         """Rows that are open, a comment within its item."""
         self._path: list[str] = []
@@ -169,6 +204,7 @@ class _Target:
         """End an element."""
         name = self._path.pop()
         if not self._open:
+            self._set(name)
             return
         kind, said = self._open[-1]
         if name == kind and (kind != "category" or len(self._open) == 1):
@@ -176,14 +212,27 @@ class _Target:
             size = self._sizes.pop()
             if kind in _TAXONOMIES:
                 said[Field.TYPE] = _TAXONOMIES[kind]
+            if kind == "comment" and self._open:
+                said[Field.PARENT] = self._open[0][1].get(Field.IDENTITY, "")
             self._take(kind, said, size)
         elif found := _KINDS[kind][1].get(name):
             text = "".join(self._text).strip()
             if found is Field.TEXT:
                 self._sizes[-1] = len(text.encode())
             else:
-                said[found] = text
+                said[found] = text.partition(_UPLOADS)[2] if found is Field.FILE else text
         self._text = []
+
+    def _set(self, name: str) -> None:
+        """Take what the channel says of the site."""
+        text = "".join(self._text).strip()
+        self._text = []
+        if self._path != ["rss", "channel"]:
+            return
+        if name == "generator" and (version := _GENERATOR.search(text)):
+            self._settings["version"] = version[1]
+        elif name in _SETTINGS:
+            self._settings.setdefault(_SETTINGS[name], text)
 
     def close(self) -> None:
         """End the document."""

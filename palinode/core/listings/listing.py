@@ -1,7 +1,7 @@
 """A list of files: read from what sha256sum, find or ls print."""
 
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from enum import Enum
 
@@ -56,6 +56,17 @@ class Listing:
     def __len__(self) -> int:
         """Return the number of files."""
         return len(self.paths)
+
+    def arrays(self) -> dict[str, np.ndarray]:
+        """Return it as arrays, in which it is kept."""
+        paths = "\0".join(self.paths).encode("utf-8", "surrogateescape")
+        return {"paths": np.frombuffer(paths, np.uint8), "size": self.size, "digest": self.digest}
+
+    @classmethod
+    def of(cls, arrays: Mapping[str, np.ndarray], unread: int) -> "Listing":
+        """Return a list that was kept as :meth:`arrays`."""
+        paths = arrays["paths"].tobytes().decode("utf-8", "surrogateescape")
+        return cls(paths.split("\0") if len(arrays["size"]) else [], arrays["size"], arrays["digest"], unread)
 
 
 def recognise(beginning: bytes) -> Form | None:

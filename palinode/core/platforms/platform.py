@@ -1,8 +1,13 @@
 """What is known of a content platform: its tables, and what their rows stand for."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from palinode.core.platforms.items import Installation
+    from palinode.core.platforms.permalinks import Permalinks
 
 
 class Field(StrEnum):
@@ -20,6 +25,14 @@ class Field(StrEnum):
     PARENT = "parent"
     TEXT = "text"
     """Of which the size alone is kept."""
+    KEY = "key"
+    """By which another table says more of it, where that is not its identity."""
+    COUNTER = "counter"
+    """How many others belong to it, as the platform itself keeps it."""
+    FILE = "file"
+    """Path of the file that it stands for, from the folder of uploads."""
+    ROLES = "roles"
+    """Of an account, as the platform writes them."""
 
 
 @dataclass(frozen=True)
@@ -37,6 +50,56 @@ class ItemTable:
     """Likewise for statuses."""
     folded: frozenset[str] = frozenset()
     """Types and statuses that no visitor sees and nobody misses: they are counted together."""
+    shown: frozenset[str] = frozenset()
+    """Statuses, as the platform writes them, under which visitors see an item; an empty one stands for none."""
+    parents: str = ""
+    """Name of the item table in which the parents are that they name; empty for their own."""
+    authors: str = ""
+    """Name of the item table in which their authors are; empty where they are written out."""
+    counts: str = ""
+    """What their counter counts: those that visitors see of the items of a table that name them as their parent, or
+    of those that a table of links ties to them; empty without a counter."""
+
+
+@dataclass(frozen=True)
+class MoreTable:
+    """A table whose rows say more of the items of another."""
+
+    of: str
+    """Name of the item table."""
+    name: str
+    key: str
+    """Column that says of which item."""
+    by: Field
+    """What of the item that column names."""
+    columns: Mapping[Field, str]
+    only: tuple[str, str] = ("", "")
+    """Column and how its value ends in the rows that are meant; empty where all are."""
+
+
+@dataclass(frozen=True)
+class LinkTable:
+    """A table whose rows tie items of one table to items of another, say posts to categories."""
+
+    name: str
+    of: str
+    """Name of the table of the items that are tied, by their identity; ``to`` is that of the others."""
+    column: str
+    to: str
+    to_column: str
+
+
+@dataclass(frozen=True)
+class SettingTable:
+    """A table of settings by their names."""
+
+    name: str
+    key: str
+    value: str
+    names: frozenset[str]
+    """Those that are read."""
+    endings: tuple[str, ...] = ()
+    """So are those whose names end like this, whatever prefix they have."""
 
 
 @dataclass(frozen=True)
@@ -47,6 +110,13 @@ class Platform:
     tables: tuple[str, ...]
     """Tables by which it is recognised, without their prefix."""
     items: tuple[ItemTable, ...]
+    more: tuple[MoreTable, ...] = ()
+    links: tuple[LinkTable, ...] = ()
+    settings: SettingTable | None = None
+    permalinks: "Callable[[Installation], Permalinks] | None" = None
+    """Gives the addresses that a site has by its own database; None where they do not follow from it."""
+    passing: tuple[str, ...] = ()
+    """How the names of tables end whose rows come and go by themselves: caches, sessions, logs, queues."""
 
     def prefixes(self, names: Iterable[str]) -> list[str]:
         """Return the prefixes under which all tables that it is recognised by are among some names of tables."""

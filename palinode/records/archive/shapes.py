@@ -110,15 +110,24 @@ _TABLE = _record(
     rows=_COUNT,
     size=_COUNT,
     largest=_COUNT,
+    damaged={"type": "object", "additionalProperties": _COUNT, "maxProperties": 10},
 )
 _PLATFORM = _record(
     name=_TEXT,
     database=_TEXT,
     prefix=_TEXT,
     counts=_list(_record(noun=_TEXT, status=_TEXT, number=_COUNT, folded=_TRUTH), 100_000),
+    settings={"type": "object", "additionalProperties": _TEXT, "maxProperties": 1_000},
+    items={
+        "type": "object",
+        "additionalProperties": _record(count=_COUNT, fields=_list(_TEXT, 100)),
+        "maxProperties": 1_000,
+    },
 )
 CONTENTS = _record(
     {
+        "version": _COUNT,
+        "arrays": _list(_TEXT, 100_000),
         "server": _TEXT,
         "tables": _list(_TABLE, 100_000),
         "beside": {"type": "object", "additionalProperties": _list(_TEXT, 100_000), "maxProperties": 10},

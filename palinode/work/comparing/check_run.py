@@ -17,7 +17,7 @@ from palinode.records import capture_sets, check_options, decisions, file_answer
 from palinode.records.captures import PAGED
 from palinode.records.models import Capture, CheckOutcome, Comparison
 from palinode.work import side_access
-from palinode.work.comparing import robots_files
+from palinode.work.comparing import robots_files, site_files
 from palinode.work.comparing.page_pairs import Compared
 
 
@@ -40,6 +40,10 @@ def _of_pages(load: Callable[[Capture], Any]) -> Callable[[Sequence[Capture]], A
 LOADERS: dict[Reads, Loader] = {
     Reads.ROBOTS: Loader("robots", (*PAGED, str(Capture.Kind.ASKED)), robots_files.load),
     Reads.FILES: Loader("files", PAGED, _of_pages(file_answers.load)),
+    Reads.KNOWN: Loader("known", PAGED, _of_pages(site_files.known)),
+    Reads.ITEMS: Loader("items", ("dump", "export"), site_files.items),
+    Reads.DATABASE: Loader("database", ("dump",), site_files.database),
+    Reads.LISTING: Loader("listing", ("listing",), site_files.listing),
 }
 """What is loaded of each side for the checks; pairs are there before any check is run."""
 
@@ -69,6 +73,13 @@ class _Loaded:
         """Whether something that a check needs is not there on one of the sides."""
         return any(self._of(side, one) is None for side in self.held for one in check.needs if one in LOADERS)
 
+    def is_unwanted(self, check: Check) -> bool:
+        """Whether nobody gave what a check needs, on either side, and only a person can: a dump, a list of files."""
+        kinds = {kind for one in check.needs if one in LOADERS for kind in LOADERS[one].kinds}
+        return kinds <= set(map(str, Capture.SITE_FILES)) and not any(
+            one.kind in kinds for held in self.held.values() for one in held
+        )
+
     def captures(self, check: Check) -> list[list[list[int]]]:
         """Return the captures of each side that a check reads something of, with how often they were read again."""
         kinds = {kind for one in check.reads for kind in (LOADERS[one].kinds if one in LOADERS else PAGED)}
@@ -95,7 +106,8 @@ def run(compared: Compared, shared: Sequence[Finding]) -> tuple[list[Run], list[
         if check.judge is None or check.of is not Of.BOTH_SIDES or (compared.one_side and check.name != "pages"):
             continue
         if loaded.lacks(check):
-            missing.append(check.title.lower())
+            if not loaded.is_unwanted(check):
+                missing.append(check.title.lower())
             continue
         looked = _looked(compared, check, loaded, runs, check_options.of(comparison.move, check))
         if check.name == "pages":

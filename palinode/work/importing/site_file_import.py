@@ -3,9 +3,10 @@
 from django.utils import timezone
 
 from palinode.core.site_contents import SiteContents
-from palinode.records import capture_sets, captures, disk
+from palinode.records import capture_sets, captures, contents_files, disk
 from palinode.records.models import Capture, CaptureFile, Import, Move
 from palinode.work import readers
+from palinode.work.comparing import comparison_job
 from palinode.work.importing import containers
 from palinode.work.importing.import_progress import ImportProgress
 
@@ -57,10 +58,12 @@ def keep(imported: Import, what: str, contents: SiteContents) -> tuple[Capture, 
         what=what,
         summary=contents.summary,
         ends_early=contents.ends_early,
-        contents=contents.plain,
+        contents=contents.kept(),
     )
+    contents_files.keep(capture, contents.arrays)
     if head := _head(imported.move, imported.which):
         capture_sets.add(head, capture)
+        comparison_job.order_latest(imported.move)
     return capture, f"{what} {contents.summary} {contents.ends_early}".strip()
 
 

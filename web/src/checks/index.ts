@@ -1,11 +1,12 @@
 /** How rows of a check are shown; a check without a file here is shown like any other. */
 import type { Check } from "../api/client";
+import { COUNTED } from "./counted";
 import { FILES } from "./files";
 import { PAGES } from "./pages";
 import { PLAIN } from "./plain";
 import type { Shown } from "./shown";
 
-const OWN: Record<string, Shown> = { pages: PAGES, files: FILES };
+const OWN: Record<string, Shown> = { pages: PAGES, files: FILES, content: COUNTED("content"), tables: COUNTED("tables") };
 
 export function shownOf(check: Check | undefined): Shown {
   return check ? (OWN[check.name] ?? PLAIN(check.name)) : PAGES;

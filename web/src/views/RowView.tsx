@@ -106,7 +106,7 @@ export function RowView({ framed }: { framed: Framed }) {
         <FoundList rows={findings.data?.rows ?? []} move={move.id} />
         {items.data?.total ? (
           <section className="px-6 py-3">
-            <h2 className="mb-1 text-[15px]">{items.data.pages.length ? count(items.data.total, "page") : count(items.data.total, check.items[0] ?? "item", check.items[0] === "address" ? "addresses" : `${check.items[0] ?? "item"}s`)}</h2>
+            <h2 className="mb-1 text-[15px]">{items.data.pages.length ? count(items.data.total, "page") : itemCount(check.items, items.data.total)}</h2>
             {items.data.pages.length && pages ? (
               <ul className="border-edge -mx-6 border-t">
                 {items.data.pages.map((one, at) => (
@@ -117,6 +117,12 @@ export function RowView({ framed }: { framed: Framed }) {
                       <span className="right truncate">{PAGES.right(one, comparison, pages)}</span>
                     </Link>
                   </li>
+                ))}
+              </ul>
+            ) : check.items.includes("destination") ? (
+              <ul className="border-edge -mx-6 border-t">
+                {items.data.rows.map((one, at) => (
+                  <FacingItem key={first + at} item={one} move={move.id} />
                 ))}
               </ul>
             ) : (
@@ -160,3 +166,29 @@ export function RowView({ framed }: { framed: Framed }) {
   );
 }
 
+function itemCount(columns: string[], total: number): string {
+  const noun = columns.includes("destination") ? "item" : (columns[0] ?? "item");
+  return count(total, noun, noun === "address" ? "addresses" : `${noun}s`);
+}
+
+/** What a row stands for, on both sides, with what is said of it; it leads to its page where it has one. */
+function FacingItem({ item, move }: { item: Record<string, string>; move: number }) {
+  const said = item.source && item.destination ? item.what : item.source ? item.what || "missing" : item.what || "only here";
+  return (
+    <li className="facing bg-leaf border-edge min-h-[34px] items-center border-b text-[14px]" title={Object.values(item).filter(Boolean).join("\n")}>
+      <span className="left flex items-baseline gap-3 py-1">
+        <span className="min-w-0 flex-1 truncate">{item.source}</span>
+        {item.page ? (
+          <Link className="shrink-0 font-mono text-[13px] underline underline-offset-2" to={`/moves/${move}/pages?find=${encodeURIComponent(item.page)}`}>
+            {item.page.length > 40 ? `${item.page.slice(0, 39)}…` : item.page}
+          </Link>
+        ) : null}
+      </span>
+      <span className="mid" />
+      <span className="right flex items-baseline gap-3 py-1">
+        <span className="min-w-0 truncate">{item.destination}</span>
+        <span className={`min-w-0 flex-1 truncate ${item.destination ? "text-ochre" : "text-madder"}`}>{said}</span>
+      </span>
+    </li>
+  );
+}

@@ -1,0 +1,85 @@
+"""Which items are held against which: of each platform the installations and tables that both sides have."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from palinode.core.platforms import facing
+from palinode.core.platforms.facing import Facing, Side
+from palinode.core.platforms.items import Installation, SiteItems
+from palinode.core.platforms.ties import with_ties
+
+KINDS = ("dump", "export")
+"""Kinds of captures that have items, the one that knows most first."""
+
+
+@dataclass(frozen=True)
+class FacingTable:
+    """One table of items on both sides."""
+
+    installations: tuple[Installation, Installation]
+    left: Side
+    right: Side
+    facing: Facing
+    evidence: tuple[str, str]
+    """Of which kind of capture each side is."""
+    label: str
+    """Tells installations apart where there are several; empty otherwise."""
+
+
+def tables(left: Sequence[SiteItems], right: Sequence[SiteItems]) -> Iterator[FacingTable]:
+    """Yield what can be held against each other: of the same kind of evidence on both sides, if there is one."""
+    for kinds in _kinds(left, right):
+        held = zip((left, right), kinds, strict=True)
+        ours, theirs = (next(one.installations for one in side if one.kind == kind) for side, kind in held)
+        pairs = list(_installations(ours, theirs))
+        for one, other in pairs:
+            label = one.prefix or one.database if len(pairs) > 1 else ""
+            yield from _faced(one, other, kinds, label)
+        return
+
+
+def _kinds(left: Sequence[SiteItems], right: Sequence[SiteItems]) -> Iterator[tuple[str, str]]:
+    """Yield the pairs of kinds of evidence in which both sides have a platform in common, the best first."""
+    held = [{one.kind: {each.platform.name for each in one.installations} for one in side} for side in (left, right)]
+    choices = [(one, one) for one in KINDS] + [(one, other) for one in KINDS for other in KINDS if one != other]
+    for one, other in choices:
+        if held[0].get(one, set()) & held[1].get(other, set()):
+            yield one, other
+
+
+def _installations(
+    left: Sequence[Installation], right: Sequence[Installation]
+) -> Iterator[tuple[Installation, Installation]]:
+    """Yield installations that face each other: by their prefix, else the one with most items and the one with most."""
+    rest = list(right)
+    open_ones = []
+    for one in left:
+        same = [other for other in rest if other.platform is one.platform and other.prefix == one.prefix]
+        if len(same) == 1:
+            rest.remove(same[0])
+            yield one, same[0]
+        else:
+            open_ones.append(one)
+    for one in sorted(open_ones, key=_size, reverse=True):
+        if others := [other for other in rest if other.platform is one.platform]:
+            best = max(others, key=_size)
+            rest.remove(best)
+            yield one, best
+
+
+def _size(one: Installation) -> int:
+    return sum(items.count for items in one.items)
+
+
+def _faced(one: Installation, other: Installation, kinds: tuple[str, str], label: str) -> Iterator[FacingTable]:
+    """Yield the tables of two installations."""
+    faced: dict[str, tuple[Side, Side, Facing]] = {}
+    for ours, theirs in zip(one.items, other.items, strict=True):
+        left, right = Side(ours, one), Side(theirs, other)
+        faced[ours.table.name] = left, right, facing.face(left, right, kinds[0] == kinds[1])
+    for links in zip(one.links, other.links, strict=False):
+        table = links[0].table
+        left, right, _ = faced[table.to]
+        faced[table.to] = left, right, with_ties(faced[table.of], faced[table.to], links)
+    for left, right, found in faced.values():
+        yield FacingTable((one, other), left, right, found, kinds, label)

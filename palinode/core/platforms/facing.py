@@ -1,0 +1,208 @@
+"""The items of two sides facing each other: which is which, and in what those that are the same item differ."""
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from palinode.core.platforms.items import Installation, Items
+from palinode.core.platforms.platform import Field
+
+NOBODY = -1
+_SHARE = 0.5
+"""Of the items that both sides number alike: from then on the numbers are those of before."""
+SHORTER = 0.1
+"""Share of its text that an item may lack without a word: addresses in it may be shorter than they were …"""
+_FEW_BYTES = 64
+"""… and so many bytes."""
+
+
+@dataclass(frozen=True)
+class Difference:
+    """In what the two sides of one item differ."""
+
+    left: int
+    """Its place among the left items; so is ``right``."""
+    right: int
+    shorter: bool
+    """Its text lacks more than addresses would explain."""
+    said: tuple[str, ...]
+    """In words, one for each field."""
+
+
+@dataclass(frozen=True)
+class Facing:
+    """Which items face each other, and how these differ."""
+
+    right: np.ndarray
+    """int64 (left items,): place of the same item on the right; NOBODY where there is none."""
+    left: np.ndarray
+    """int64 (right items,): the other way round."""
+    differences: dict[int, Difference]
+    """By the place on the left."""
+
+
+class Side:
+    """The items of a table on one side, with those of other tables that they name."""
+
+    def __init__(self, items: Items, installation: Installation) -> None:
+        self.items, names = items, Names(installation.items)
+        self.identity, self.type = items.column(Field.IDENTITY), items.column(Field.TYPE)
+        self.slug, self.title = items.column(Field.SLUG), items.column(Field.TITLE)
+        self.status, self.date = items.statuses, items.column(Field.DATE)
+        self.author = [names.of_author(items, one) for one in items.column(Field.AUTHOR)]
+        self.parent = [names.of_parent(items, one) for one in items.column(Field.PARENT)]
+        self.file, self.sizes = items.column(Field.FILE), items.sizes
+
+    def __len__(self) -> int:
+        """Return the number of items."""
+        return self.items.count
+
+
+class Names:
+    """What the items of one installation are called by others that name them by their numbers."""
+
+    def __init__(self, tables: Sequence[Items]) -> None:
+        self._of: dict[str, dict[str, str]] = {}
+        for items in tables:
+            keys = items.column(Field.KEY if items.table.columns.get(Field.KEY) else Field.IDENTITY)
+            slugs, titles = items.column(Field.SLUG), items.column(Field.TITLE)
+            self._of[items.table.name] = {
+                key: slug or title for key, slug, title in zip(keys, slugs, titles, strict=True)
+            }
+        self._parents = {items.table.name: items.table.parents or items.table.name for items in tables}
+
+    def of_author(self, items: Items, said: str) -> str:
+        """Return who wrote an item."""
+        return self._of.get(items.table.authors, {}).get(said, said)
+
+    def of_parent(self, items: Items, said: str) -> str:
+        """Return what an item belongs to; empty where that is not there."""
+        if said in ("", "0"):
+            return ""
+        named = self._of.get(self._parents[items.table.name], {})
+        return named.get(said, "" if said.isdigit() else said)
+
+
+def face(left: Side, right: Side, alike: bool) -> Facing:
+    """Hold the items of one table on two sides against each other.
+
+    ``alike`` says whether both were read from the same kind of file, so that texts and titles are written alike.
+    Items are the same by the platform's number, then slug, date and title, whichever survived.
+    """
+    ours = np.full(len(left), NOBODY, np.int64)
+    theirs = np.full(len(right), NOBODY, np.int64)
+
+    def pair(one: int, other: int) -> None:
+        ours[one], theirs[other] = other, one
+
+    numbered = _numbered(left, right)
+    agreeing = [(one, other) for one, other in numbered if _agree(left, one, right, other)]
+    # Numbers that were given anew say nothing, though some of them fit.
+    certain = len(agreeing) >= _SHARE * len(numbered)
+    for one, other in agreeing:
+        if certain or _agreement(left, one, right, other) > 1:
+            pair(one, other)
+    for key in (_slug_and_date, _slug_and_title, _title_and_date, _slug, _title):
+        for one, other in _unique(left, right, ours, theirs, key):
+            pair(one, other)
+    if certain:
+        for one, other in numbered:
+            if ours[one] == NOBODY and theirs[other] == NOBODY:
+                pair(one, other)
+    found = {}
+    for one in np.flatnonzero(ours != NOBODY).tolist():
+        if difference := _difference(left, one, right, int(ours[one]), alike):
+            found[one] = difference
+    return Facing(ours, theirs, found)
+
+
+def _numbered(left: Side, right: Side) -> list[tuple[int, int]]:
+    there = {
+        (kind, ident): at for at, (kind, ident) in enumerate(zip(right.type, right.identity, strict=True)) if ident
+    }
+    return [(at, there[key]) for at, key in enumerate(zip(left.type, left.identity, strict=True)) if key in there]
+
+
+def _agreement(left: Side, one: int, right: Side, other: int) -> int:
+    """Return in how many of slug, title and date two items agree."""
+    return (
+        (left.slug[one] != "" and left.slug[one] == right.slug[other])
+        + (left.title[one] != "" and left.title[one] == right.title[other])
+        + (left.date[one] != "" and left.date[one] == right.date[other])
+    )
+
+
+def _agree(left: Side, one: int, right: Side, other: int) -> bool:
+    """Whether two items of one number are the same by what they are called; those without a name by date and author."""
+    if not (left.slug[one] or left.title[one]):
+        return left.date[one] == right.date[other] and left.author[one] == right.author[other]
+    return left.slug[one] == right.slug[other] != "" or left.title[one] == right.title[other] != ""
+
+
+def _slug_and_date(side: Side, at: int) -> tuple[str, ...]:
+    return (side.type[at], side.slug[at], side.date[at]) if side.slug[at] and side.date[at] else ()
+
+
+def _slug_and_title(side: Side, at: int) -> tuple[str, ...]:
+    return (side.type[at], side.slug[at], side.title[at]) if side.slug[at] and side.title[at] else ()
+
+
+def _title_and_date(side: Side, at: int) -> tuple[str, ...]:
+    if not side.date[at] or not (side.title[at] or side.author[at]):
+        return ()
+    return side.type[at], side.title[at], side.author[at] if not side.title[at] else "", side.date[at]
+
+
+def _slug(side: Side, at: int) -> tuple[str, ...]:
+    return (side.type[at], side.slug[at]) if side.slug[at] else ()
+
+
+def _title(side: Side, at: int) -> tuple[str, ...]:
+    return (side.type[at], side.title[at]) if side.title[at] else ()
+
+
+def _unique(left: Side, right: Side, ours: np.ndarray, theirs: np.ndarray, key: object) -> list[tuple[int, int]]:
+    """Return pairs of items without a partner that alone on their side have the same key."""
+    places = []
+    for side, paired in ((left, ours), (right, theirs)):
+        found: dict[tuple[str, ...], list[int]] = defaultdict(list)
+        for at in np.flatnonzero(paired == NOBODY).tolist():
+            if said := key(side, at):  # type: ignore[operator]
+                found[said].append(at)
+        places.append(found)
+    here, there = places
+    return [(some[0], there[said][0]) for said, some in here.items() if len(some) == 1 == len(there.get(said, ()))]
+
+
+def _difference(left: Side, one: int, right: Side, other: int, alike: bool) -> Difference | None:
+    said = []
+    if left.status[one] != right.status[other]:
+        words = left.items.table.statuses
+        was, now = (words.get(status, status) for status in (left.status[one], right.status[other]))
+        if was != now:
+            said.append(f"{was or 'without a status'} became {now or 'without a status'}")
+    shorter = False
+    if alike and len(left.sizes) and len(right.sizes):
+        before, after = int(left.sizes[one]), int(right.sizes[other])
+        if shorter := before - after > max(_FEW_BYTES, SHORTER * before):
+            said.append(f"text of {before:,} bytes became {after:,}")
+    for name, ours, theirs in (
+        ("title", left.title, right.title),
+        ("slug", left.slug, right.slug),
+        ("date", left.date, right.date),
+        ("author", left.author, right.author),
+        ("parent", left.parent, right.parent),
+        ("file", left.file, right.file),
+    ):
+        was, now = ours[one], theirs[other]
+        if was != now and (alike or (name in ("slug", "date") and was and now)):
+            said.append(f"{name} {_short(was)} became {_short(now)}")
+    return Difference(one, other, shorter, tuple(said)) if said else None
+
+
+def _short(text: str) -> str:
+    if not text:
+        return "nothing"
+    return f"“{text[:60]}{'…' if len(text) > 60 else ''}”"

@@ -1,0 +1,66 @@
+"""Loads what site files hold, for the checks that read it; what an older version kept of one is read again."""
+
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+
+from palinode.core.checks.looked import KnownAddresses
+from palinode.core.dumps.contents import Table
+from palinode.core.dumps.database import Database
+from palinode.core.listings.listing import Listing
+from palinode.core.platforms import packing
+from palinode.core.platforms.items import SiteItems
+from palinode.core.site_contents import SiteContents
+from palinode.records import column_files, contents_files
+from palinode.records.models import Capture, CaptureFile
+from palinode.work import readers
+from palinode.work.importing import containers
+
+
+def known(capture: Capture) -> KnownAddresses:
+    """Return how the addresses of a capture of pages became known."""
+    kept = column_files.of(capture)
+    return KnownAddresses(kept.ident, kept.known)
+
+
+def items(held: Sequence[Capture]) -> tuple[SiteItems, ...] | None:
+    """Return the items of each dump and export; None where no platform was recognised in any."""
+    found = []
+    for capture in held:
+        file, arrays = _read(capture)
+        if installations := packing.installations(file.contents["platforms"], arrays):
+            found.append(SiteItems(str(capture.kind), installations))
+    return tuple(found) or None
+
+
+def database(held: Sequence[Capture]) -> Database | None:
+    """Return the database that a dump shows; of several dumps all of their tables."""
+    if not held:
+        return None
+    files = [_read(capture) for capture in held]
+    return Database(
+        [Table.of(one) for file, _ in files for one in file.contents["tables"]],
+        files[0][0].contents["server"],
+        " ".join(file.ends_early for file, _ in files if file.ends_early),
+        [one for file, arrays in files for one in packing.installations(file.contents["platforms"], arrays)],
+    )
+
+
+def listing(held: Sequence[Capture]) -> Listing:
+    """Return the list of files of a side, the latest."""
+    file, arrays = _read(held[-1])
+    return Listing.of(arrays, file.contents["unread"])
+
+
+def _read(capture: Capture) -> tuple[CaptureFile, Mapping[str, np.ndarray]]:
+    """Return the file of a capture, and its arrays; they are made anew where they lack, or of another version."""
+    file = capture.file
+    arrays = contents_files.read(file)
+    if arrays is not None:
+        return file, arrays
+    *_, contents = readers.stream(None, containers.site_file, capture.move_id, file.stored, file.name)
+    assert isinstance(contents, SiteContents), "it is the last step"
+    file.contents = contents.kept()
+    file.save(update_fields=["contents"])
+    contents_files.keep(capture, contents.arrays)
+    return file, contents.arrays

@@ -1,0 +1,278 @@
+"""The check of content: items held against each other, one by one, and against the pages on which they are seen."""
+
+import unittest
+from dataclasses import replace
+
+import numpy as np
+
+from palinode.core import address as addresses
+from palinode.core.checks.content.check import CHECK, ContentOptions
+from palinode.core.checks.looked import KnownAddresses, Looked, Side
+from palinode.core.checks.outcome import Outcome
+from palinode.core.discovery import Discovery
+from palinode.core.platforms import permalinks
+from palinode.core.rule import read
+from tests.core.build import NEW, OLD, html, ledger
+from tests.core.site_items import database, items
+from tests.wordpress_dump import Post, WordPressDump
+
+RULE = read(f"{OLD}/ -> {NEW}/")
+POSTS = tuple(Post(number, f"Tide {number}", terms=(3,)) for number in range(1, 9))
+SITE = WordPressDump(
+    posts=(
+        *POSTS,
+        Post(20, "About", "page"),
+        Post(21, "Mill wheel", "attachment", "inherit"),
+        Post(22, "Not yet", status="draft"),
+        Post(23, "Tide 1", "revision", "inherit", slug="1-revision-v1"),
+    ),
+    terms=((3, "category", "News", 8), (4, "post_tag", "Rye", 0)),
+    comments=((1, 1, "1"), (2, 1, "1"), (3, 2, "spam")),
+    accounts=((1, "miller", "administrator"), (2, "anna", "editor")),
+)
+MOVED = {"home": NEW, "siteurl": NEW}
+
+
+def judged(left: WordPressDump | None, right: WordPressDump | None, pages=None, options=None, known=None) -> Outcome:
+    """Return what the check makes of two dumps."""
+    known = known or (None, None)
+    sides = [
+        Side((f"{host}/",), items=items(dump) if dump else None, known=one)
+        for host, dump, one in ((OLD, left, known[0]), (NEW, right, known[1]))
+    ]
+    return CHECK.judge(Looked(*sides, RULE, "Palinode", pages=pages, options=options))
+
+
+def rows(made: Outcome) -> dict[str, tuple[str, str, str, str]]:
+    """Return verdict, numbers and note of each row, by its name."""
+    told = made.rows
+    words = [CHECK.verdicts[number].word for number in told.verdict.tolist()]
+    return dict(zip(told.left_note, zip(words, told.left, told.right, told.right_note, strict=True), strict=True))
+
+
+def listed(made: Outcome, name: str) -> list[tuple[str, ...]]:
+    """Return the items of a row."""
+    number = int(made.rows.numbers["items"][made.rows.left_note.index(name)])
+    return [] if number < 0 else list(zip(*made.rows.items[number].columns, strict=True))
+
+
+def kinds(made: Outcome) -> dict[str, str]:
+    """Return what was found, by kind."""
+    found = made.findings
+    return {found.kind_of(place).word: found.detail[place] for place in range(len(found))}
+
+
+def without(*numbers: int) -> WordPressDump:
+    """Return the site without some posts."""
+    return SITE.but(posts=[one for one in SITE.posts if one.number not in numbers])
+
+
+def changed(number: int, **changes) -> WordPressDump:
+    """Return the site with another post of a number."""
+    return SITE.but(posts=[replace(one, **changes) if one.number == number else one for one in SITE.posts])
+
+
+class CountsTest(unittest.TestCase):
+    def test_the_same_site(self):
+        made = judged(SITE, SITE.but(options=MOVED, prefix="mill_"))
+        told = rows(made)
+        self.assertEqual(
+            {name: row[:3] for name, row in told.items()},
+            {
+                "posts, published": ("same", "8", "8"),
+                "pages, published": ("same", "1", "1"),
+                "media files": ("same", "1", "1"),
+                "posts, draft": ("same", "1", "1"),
+                "revisions": ("set_aside", "1", "1"),
+                "categories": ("same", "1", "1"),
+                "tags": ("same", "1", "1"),
+                "comments, approved": ("same", "2", "2"),
+                "comments, spam": ("set_aside", "1", "1"),
+                "accounts, administrator": ("same", "1", "1"),
+                "accounts, editor": ("same", "1", "1"),
+                "counters of posts that contradict their rows": ("same", "1", "1"),
+            },
+        )
+        self.assertEqual((kinds(made), made.unseen), ({}, ()))
+
+    def test_two_that_went_and_one_that_came(self):
+        right = without(4, 5).but(posts=[*without(4, 5).posts, Post(99, "Hello world")])
+        made = judged(SITE, right)
+        verdict, before, after, note = rows(made)["posts, published"]
+        self.assertEqual((verdict, before, after), ("missing", "8", "7"))
+        self.assertEqual(note, "2 missing: “Tide 4”, “Tide 5”; 1 more: “Hello world”")
+        self.assertEqual(
+            listed(made, "posts, published"),
+            [
+                ("“Tide 4” (4)", "", "missing", ""),
+                ("“Tide 5” (5)", "", "missing", ""),
+                ("", "“Hello world” (99)", "only at the destination", ""),
+            ],
+        )
+        self.assertEqual(kinds(made)["items_missing"], "posts, published: 2 missing: “Tide 4”, “Tide 5”")
+
+    def test_what_became_of_an_item(self):
+        for change, kind, what in (
+            ({"status": "draft"}, "items_hidden", "published became draft"),
+            ({"text": "Tides."}, "", ""),
+            ({"author": 2}, "items_different", "author “miller” became “anna”"),
+            ({"parent": 20}, "items_different", "parent nothing became “about”"),
+            (
+                {"date": "2021-01-01 00:00:00"},
+                "items_different",
+                "date “2020-03-04 05:06:07” became “2021-01-01 00:00:00”",
+            ),
+            ({"terms": ()}, "items_different", "posts in it: 8 became 7"),
+        ):
+            with self.subTest(change):
+                made = judged(SITE, changed(3, **change))
+                self.assertEqual(set(kinds(made)) - {"counters_wrong"}, {kind} - {""})
+                said = [one[2] for name in rows(made) for one in listed(made, name) if "contradict" not in name]
+                self.assertEqual(what in said if what else not said, True, said)
+
+    def test_a_text_that_lacks_its_end(self):
+        long = SITE.but(posts=[replace(one, text="Tides come and go. " * 40) for one in SITE.posts])
+        short = long.but(posts=[replace(one, text=one.text[:300]) if one.number == 3 else one for one in long.posts])
+        made = judged(long, short)
+        self.assertEqual(rows(made)["posts, published"][::3], ("different", "1 with a shorter text"))
+        self.assertIn("items_shorter", kinds(made))
+        # An address that is shorter than it was is no loss.
+        self.assertEqual(
+            kinds(judged(long, long.but(posts=[replace(one, text=one.text[:700]) for one in long.posts]))), {}
+        )
+
+    def test_items_under_new_numbers(self):
+        renumbered = [replace(one, number=one.number + 100, date=one.date) for one in SITE.posts]
+        right = SITE.but(posts=renumbered, comments=((1, 101, "1"), (2, 101, "1"), (3, 102, "spam")))
+        self.assertEqual(kinds(judged(SITE, right)), {})
+        # Numbers that were taken by others say nothing.
+        swapped = [replace(one, number=9 - one.number) if one.number < 9 else one for one in SITE.posts]
+        self.assertEqual(
+            kinds(judged(SITE, SITE.but(posts=swapped, comments=())))["items_missing"][:18], "comments, approved"
+        )
+        self.assertNotIn("items_different", kinds(judged(SITE.but(comments=()), SITE.but(posts=swapped, comments=()))))
+
+    def test_an_item_that_was_renamed_and_one_that_took_its_title(self):
+        made = judged(SITE, changed(3, title="Ebb", slug="ebb"))
+        self.assertEqual(
+            rows(made)["posts, published"][3], "1 different: title “Tide 3” became “Ebb”, slug “tide-3” became “ebb”"
+        )
+
+    def test_left_out_and_folded(self):
+        right = SITE.but(comments=())
+        self.assertEqual(
+            kinds(judged(SITE, right)), {"items_missing": "comments, approved: 2 missing: number 1, number 2"}
+        )
+        made = judged(SITE, right, options=ContentOptions(("comments, approved",)))
+        self.assertEqual((kinds(made), rows(made)["comments, approved"][0]), ({}, "set_aside"))
+
+    def test_accounts_by_role(self):
+        right = SITE.but(accounts=((1, "miller", "administrator"), (2, "anna", "subscriber")))
+        made = rows(judged(SITE, right))
+        self.assertEqual(made["accounts, editor"], ("missing", "1", "0", "editor became subscriber"))
+        self.assertEqual(made["accounts, subscriber"][:3], ("more", "0", "1"))
+
+    def test_counters_that_contradict_their_rows(self):
+        right = SITE.but(terms=((3, "category", "News", 41), (4, "post_tag", "Rye", 0)))
+        made = judged(SITE, right)
+        self.assertEqual(rows(made)["counters of terms that contradict their rows"],
+                         ("different", "0", "1", "News: counter 41, rows 8"))  # fmt: skip
+        self.assertIn("counters_wrong", kinds(made))
+
+    def test_one_side_alone(self):
+        made = judged(SITE, None)
+        self.assertEqual(rows(made)["post, published"], ("unknown", "8", "", ""))
+        self.assertEqual(
+            made.unseen, ("content, of which there is a dump or an export of the source, and none of the destination",)
+        )
+        self.assertEqual((len(judged(None, None).rows), judged(None, None).unseen), (0, ()))
+
+    def test_a_finding_is_the_same_as_long_as_the_same_items_are_missing(self):
+        one, same, other = (judged(SITE, without(*gone)).findings for gone in ((4, 5), (5, 4), (4, 6)))
+        self.assertEqual((one.key.tolist(), one.seen.tolist()), (same.key.tolist(), same.seen.tolist()))
+        self.assertEqual(one.key.tolist(), other.key.tolist())
+        self.assertNotEqual(one.seen.tolist(), other.seen.tolist())
+
+
+class PagesTest(unittest.TestCase):
+    """What stands in the database, and on which pages it is seen."""
+
+    def setUp(self):
+        self.paths = {
+            f"/2020/03/tide-{number}/": html(f"Tide {number}", f"Text of tide {number}.") for number in range(1, 9)
+        }
+        self.paths |= {"/": html("Home", "Welcome to the mill.")}
+
+    def test_all_are_there_and_some_not_at_their_address(self):
+        right = {path: (404, "") if path.endswith(("-2/", "-3/")) else given for path, given in self.paths.items()}
+        made = judged(SITE, SITE.but(options=MOVED), ledger(self.paths, right))
+        self.assertEqual(
+            rows(made)["posts, published"], ("unreached", "8", "6", "8 in the dump, 2 not at their address")
+        )
+        self.assertEqual(
+            listed(made, "posts, published"),
+            [(f"“Tide {n}” ({n})", f"“Tide {n}” ({n})", "its page is lost", f"/2020/03/tide-{n}/") for n in (2, 3)],
+        )
+        at = made.rows.left_note.index("posts, published")
+        numbers = {name: int(array[at]) for name, array in made.rows.numbers.items() if name != "items"}
+        self.assertEqual(numbers, {"source_dump": 8, "destination_dump": 8, "source_pages": 8, "destination_pages": 6})
+
+    def test_missing_items_name_their_pages(self):
+        right = {path: given for path, given in self.paths.items() if "-4/" not in path}
+        made = judged(SITE, without(4), ledger(self.paths, right | {"/2020/03/tide-4/": (404, "")}))
+        self.assertEqual(listed(made, "posts, published"), [("“Tide 4” (4)", "", "missing", "/2020/03/tide-4/")])
+
+    def test_pages_in_the_sitemap(self):
+        pages = ledger(self.paths, self.paths)
+
+        def known(host: str, listed_paths) -> KnownAddresses:
+            idents = np.sort(addresses.idents([host + path for path in self.paths]))
+            in_it = addresses.idents([host + path for path in listed_paths])
+            return KnownAddresses(idents, np.where(np.isin(idents, in_it), int(Discovery.SITEMAP), int(Discovery.LINK)))
+
+        both = known(OLD, self.paths), known(NEW, [path for path in self.paths if "-5/" not in path])
+        made = judged(None, None, pages, known=both)
+        self.assertEqual(
+            rows(made)["pages in the sitemap"], ("missing", "9", "8", "1 not listed any more: /2020/03/tide-5/")
+        )
+        self.assertIn("sitemap_shorter", kinds(made))
+        made = judged(None, None, pages, known=(both[0], known(NEW, ())))
+        self.assertEqual(rows(made)["pages in the sitemap"][0], "unknown")
+        self.assertEqual(len(judged(None, None, pages, known=(known(OLD, ()), both[1])).rows), 0)
+
+
+class PermalinkTest(unittest.TestCase):
+    def paths(self, dump: WordPressDump) -> list[str]:
+        (one,) = database(dump).installations
+        return list(permalinks.of(one).all())
+
+    def test_by_structure(self):
+        site = WordPressDump(
+            posts=(
+                Post(1, "Tide"),
+                Post(2, "About", "page"),
+                Post(3, "Team", "page", parent=2),
+                Post(4, "Wheel", "attachment", "inherit", parent=1),
+                Post(5, "Hidden", status="private"),
+                Post(6, "Start", "page"),
+            ),
+            terms=((1, "category", "News", 1), (2, "post_tag", "Rye", 1), (3, "nav_menu", "Menu", 1)),
+        )
+        expected = ["2020/03/tide/", "about/", "about/team/", "2020/03/tide/wheel/", "start/", "category/news/", "tag/rye/",
+                    "author/miller/", "2020/", "2020/03/"]  # fmt: skip
+        self.assertEqual(self.paths(site), expected)
+        front = site.but(
+            options={"show_on_front": "page", "page_on_front": "6", "permalink_structure": "/blog/%post_id%"}
+        )
+        self.assertEqual(
+            self.paths(front),
+            ["blog/1", "about", "about/team", "blog/1/wheel", "", "blog/category/news", "blog/tag/rye", "blog/author/miller",
+             "blog/2020", "blog/2020/03"],
+        )  # fmt: skip
+        named = site.but(options={"category_base": "/topics", "permalink_structure": "/%category%/%postname%/"})
+        named = named.but(posts=[replace(one, terms=(1,)) if one.number == 1 else one for one in named.posts])
+        self.assertEqual(self.paths(named)[0], "news/tide/")
+        self.assertIn("topics/news/", self.paths(named))
+        plain = self.paths(site.but(options={"permalink_structure": ""}))
+        self.assertEqual(plain, ["?p=1", "?page_id=2", "?page_id=3", "?attachment_id=4", "?page_id=6", "?cat=1", "?tag=rye",
+                                 "?author=1", "?m=2020", "?m=202003"])  # fmt: skip

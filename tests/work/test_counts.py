@@ -1,0 +1,71 @@
+"""Counts from the import of two dumps to the rows, causes and standing of a comparison."""
+
+import io
+
+from palinode.records import contents_files
+from palinode.records.folder import Folder
+from palinode.records.models import Comparison, Import, Move
+from palinode.work.comparing import comparison_job
+from palinode.work.importing import archives, import_job
+from tests.rows import rows
+from tests.site import page
+from tests.wordpress_dump import Post, WordPressDump
+from tests.work.base import MoveTestCase
+
+POSTS = tuple(Post(number, f"Tide {number}", text=f"Text of tide {number}.") for number in range(1, 9))
+SITE = WordPressDump(posts=(*POSTS, Post(22, "Not yet", status="draft")))
+
+
+class CountsTest(MoveTestCase):
+    def setUp(self):
+        super().setUp()
+        pages = {f"/2020/03/tide-{number}/": page(f"Tide {number}") for number in range(1, 9)}
+        links = list(pages)
+        self.old, self.new = self.serve(
+            {"/": page("Home", *links), **pages},
+            {"/": page("Home", *links), **{path: one for path, one in pages.items() if "-4/" not in path}},
+        )
+        self.subject = self.move(self.old, self.new)
+        self.baseline(self.subject)
+        self.capture(self.subject, "destination")
+
+    def imported(self, dump: WordPressDump, which: str) -> Import:
+        made = import_job.order(self.subject, which, io.BytesIO(dump.sql()), f"{which}.sql", self.user)
+        import_job.read(made)
+        made.refresh_from_db()
+        self.assertEqual(made.state, "done", made.said)
+        return made
+
+    def compared(self) -> Comparison:
+        """Make the comparison that was ordered last."""
+        waiting = self.subject.comparisons.filter(state="waiting").latest("pk")
+        comparison_job.make(waiting)
+        waiting.refresh_from_db()
+        return waiting
+
+    def test_dumps_of_both_sides_are_counted(self):
+        self.imported(SITE, "source")
+        alone = self.compared()
+        self.assertIn("there is a dump or an export of the source, and none of the destination", str(alone.standing))
+        self.imported(SITE.but(posts=[one for one in SITE.posts if one.number != 4]), "destination")
+        made = self.compared()
+        found = {row["left_note"]: row for row in rows(made, "content")}
+        self.assertEqual(found["posts, published"]["verdict"], "missing")
+        self.assertEqual((found["posts, published"]["left"], found["posts, published"]["right"]), ("8", "7"))
+        self.assertEqual(found["posts, draft"]["verdict"], "same")
+
+    def test_what_was_kept_is_made_anew_where_it_is_gone(self):
+        file = self.imported(SITE, "source").capture.file
+        for name in contents_files.names([file.capture]):
+            Folder(self.subject.pk).delete(name)
+        self.imported(SITE, "destination")
+        self.assertIsNone(contents_files.read(file))
+        self.assertEqual({row["verdict"] for row in rows(self.compared(), "content")}, {"same", "unreached"})
+        self.assertIsNotNone(contents_files.read(file))
+        # In an archive the file alone travels.
+        data = b"".join(archives.export_move(Move.objects.get(pk=self.subject.pk)))
+        came = archives.import_move(io.BytesIO(data), "mill.zip", self.user)
+        anew = comparison_job.order_latest(came)
+        comparison_job.make(anew)
+        anew.refresh_from_db()
+        self.assertEqual({row["verdict"] for row in rows(anew, "content")}, {"same", "unreached"})
