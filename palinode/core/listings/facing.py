@@ -151,17 +151,17 @@ def _moved(
         if others:
             best = max(others[:_LOOKED_AT], key=lambda other: _shared(left.paths[place], right.paths[other]))
             candidates.append((place, best, certain))
-    steps = [_step(left.paths[place], right.paths[other]) for place, other, _ in candidates]
+    steps = [step(left.paths[place], right.paths[other]) for place, other, _ in candidates]
     counts = Counter(steps)
     found: dict[int, int] = {}
     taken: set[int] = set()
     together: Counter[tuple[str, str]] = Counter()
-    for (place, other, certain), step in zip(candidates, steps, strict=True):
-        if other not in taken and (certain or counts[step] >= _FEWEST):
+    for (place, other, certain), moved in zip(candidates, steps, strict=True):
+        if other not in taken and (certain or counts[moved] >= _FEWEST):
             found[place] = other
             taken.add(other)
-            together[step] += 1
-    return found, [Subtree(*step, files) for step, files in together.most_common() if files >= _FEWEST]
+            together[moved] += 1
+    return found, [Subtree(*moved, files) for moved, files in together.most_common() if files >= _FEWEST]
 
 
 def _keys(right: Listing, extra: Sequence[int]) -> tuple[dict[int, list[int]], dict[tuple[str, int], list[int]]]:
@@ -185,8 +185,11 @@ def _shared(left: str, right: str) -> int:
     return count
 
 
-def _step(left: str, right: str) -> tuple[str, str]:
-    """Return from which folder to which a file went: what stands before the segments that both paths end with."""
+def step(left: str, right: str) -> tuple[str, str]:
+    """Return from which folder to which a file went: what stands before the segments that both paths end with.
+
+    Each with its slash; empty for the folder that the lists begin in.
+    """
     ours, theirs = left.split("/"), right.split("/")
     count = min(_shared(left, right), len(ours), len(theirs))
     # A folder that lies deeper under its own name went as a whole.

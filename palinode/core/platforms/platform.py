@@ -1,6 +1,6 @@
 """What is known of a content platform: its tables, and what their rows stand for."""
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import TYPE_CHECKING
@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 if TYPE_CHECKING:
     from palinode.core.platforms.items import Installation
     from palinode.core.platforms.permalinks import Permalinks
+    from palinode.core.platforms.traits import Trait
 
 
 class Field(StrEnum):
@@ -115,6 +116,8 @@ class Platform:
     settings: SettingTable | None = None
     permalinks: "Callable[[Installation], Permalinks] | None" = None
     """Gives the addresses that a site has by its own database; None where they do not follow from it."""
+    traits: "Callable[[Installation], Iterator[Trait]] | None" = None
+    """Gives what its settings say; None where they are not read."""
     passing: tuple[str, ...] = ()
     """How the names of tables end whose rows come and go by themselves: caches, sessions, logs, queues."""
 

@@ -2,6 +2,7 @@
 
 from palinode.core.platforms.platform import Field, ItemTable, LinkTable, MoreTable, Platform, SettingTable
 from palinode.core.platforms.wordpress_permalinks import permalinks
+from palinode.core.platforms.wordpress_traits import traits
 
 _POSTS = ItemTable(
     noun="post",
@@ -144,6 +145,7 @@ PLATFORM = Platform(
         endings=("user_roles",),
     ),
     permalinks=permalinks,
+    traits=traits,
     passing=(
         "actionscheduler_actions",
         "actionscheduler_claims",

@@ -6,7 +6,7 @@ import { PAGES } from "./pages";
 import { PLAIN } from "./plain";
 import type { Shown } from "./shown";
 
-const OWN: Record<string, Shown> = { pages: PAGES, files: FILES, content: COUNTED("content"), tables: COUNTED("tables") };
+const OWN: Record<string, Shown> = { pages: PAGES, files: FILES, content: COUNTED("content"), tables: COUNTED("tables"), disk: COUNTED("disk") };
 
 export function shownOf(check: Check | undefined): Shown {
   return check ? (OWN[check.name] ?? PLAIN(check.name)) : PAGES;
