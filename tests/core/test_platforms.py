@@ -98,6 +98,6 @@ class PlatformTest(unittest.TestCase):
         self.assertEqual([(one.prefix, one.items[3].count) for one in told], [("a_", 1), ("b_", 0)])
 
     def test_another_database(self):
-        self.assertEqual(found(dump("wp_", {}, leave_out="terms")), [])
+        self.assertEqual(len(found(dump("wp_", {}, leave_out="terms"))), 1)
         # Tables of another program may be called alike.
         self.assertEqual(found(b"CREATE TABLE `posts` (`ID` int);\nINSERT INTO `posts` VALUES (1);\n"), [])

@@ -16,6 +16,7 @@ from palinode.core.causes.extension import part_gone
 from palinode.core.causes.files import folders_of_files, styles_missing
 from palinode.core.causes.folders import folders_lost
 from palinode.core.causes.inner_pages import inner_pages_not_found
+from palinode.core.causes.items_missing import items_missing
 from palinode.core.causes.kind_alone import kinds_alone
 from palinode.core.causes.language import language_changed
 from palinode.core.causes.merged import merged_by_text, redirects_without_path, split_pages
@@ -40,6 +41,7 @@ from palinode.core.causes.shown_sign import (
 from palinode.core.causes.shut_out import search_engines_shut_out
 from palinode.core.causes.source_changed import source_changed
 from palinode.core.causes.template import template_differs
+from palinode.core.causes.term_dropped import term_dropped
 from palinode.core.causes.years import years_missing
 from palinode.core.weight import Weight
 from palinode.core.wording import number
@@ -50,6 +52,8 @@ EXPLAINING: tuple[Finder, ...] = (
     inner_pages_not_found,
     recognised,
     all_to_home,
+    items_missing,
+    term_dropped,
     source_changed,
     years_missing,
     numbers_missing,

@@ -73,6 +73,9 @@ KINDS: dict[str, CauseKind] = {
     "inner_pages": CauseKind(_HOST, tells="Ask for one of the pages with index.php before its path: if that answers, "
                              "only the rewrite rules are missing."),
     "all_to_home": CauseKind(_HOST, _SHOWN),
+    "items_missing": CauseKind(_ADMINISTRATOR, _SHOWN, "Look one up in the administration of the destination: if it "
+                               "is there, the dump is older than the pages."),
+    "term_dropped": CauseKind(_EDITOR, _SHOWN),
     "source_changed": CauseKind(_ADMINISTRATOR, _SHOWN, "Compare with the later capture of the source: what it "
                                 "explains is gone then."),
     "years_missing": CauseKind(_ADMINISTRATOR, tells="If the years end sharply, with nothing of them there, the copy "
@@ -141,7 +144,15 @@ _OTHER = CauseKind(Who.ADMINISTRATOR, Certainty.SHOWN)
 _STEPS: dict[Step, tuple[str, ...]] = {
     Step.REACH: ("inner_pages", "all_to_home", "site_in_folder", "shut_out"),
     Step.BRING: (
-        *("source_changed", "years_missing", "numbers_missing", "section_lost", "folder_lost", "merged_by_text"),
+        *(
+            "items_missing",
+            "source_changed",
+            "years_missing",
+            "numbers_missing",
+            "section_lost",
+            "folder_lost",
+            "merged_by_text",
+        ),
         *("pages_lost", "styles_missing", "files_missing", "files_gone", "sitemap_lost", "pages_cut", "forms_gone"),
     ),
     Step.LEAD: (

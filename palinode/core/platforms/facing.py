@@ -74,8 +74,11 @@ class Names:
         self._parents = {items.table.name: items.table.parents or items.table.name for items in tables}
 
     def of_author(self, items: Items, said: str) -> str:
-        """Return who wrote an item."""
-        return self._of.get(items.table.authors, {}).get(said, said)
+        """Return who wrote an item; empty where nobody who wrote anything is known."""
+        if not items.table.authors:
+            return said
+        known = self._of.get(items.table.authors, {})
+        return known.get(said, said if known else "")
 
     def of_parent(self, items: Items, said: str) -> str:
         """Return what an item belongs to; empty where that is not there."""
@@ -197,6 +200,8 @@ def _difference(left: Side, one: int, right: Side, other: int, alike: bool) -> D
         ("file", left.file, right.file),
     ):
         was, now = ours[one], theirs[other]
+        if name == "author" and not (was and now):
+            continue
         if was != now and (alike or (name in ("slug", "date") and was and now)):
             said.append(f"{name} {_short(was)} became {_short(now)}")
     return Difference(one, other, shorter, tuple(said)) if said else None

@@ -1,5 +1,6 @@
 """What is known of a content platform: its tables, and what their rows stand for."""
 
+from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
@@ -9,6 +10,10 @@ if TYPE_CHECKING:
     from palinode.core.platforms.items import Installation
     from palinode.core.platforms.permalinks import Permalinks
     from palinode.core.platforms.traits import Trait
+
+
+_ENOUGH = 4
+"""Tables by which a platform is recognised, of those that it always has."""
 
 
 class Field(StrEnum):
@@ -122,8 +127,11 @@ class Platform:
     """How the names of tables end whose rows come and go by themselves: caches, sessions, logs, queues."""
 
     def prefixes(self, names: Iterable[str]) -> list[str]:
-        """Return the prefixes under which all tables that it is recognised by are among some names of tables."""
+        """Return the prefixes under which tables that it is recognised by are among some names of tables.
+
+        Some are enough: an import that stopped leaves others out.
+        """
+        tally = Counter(one.removesuffix(table) for one in set(names) for table in self.tables if one.endswith(table))
         known = set(names)
-        first = self.tables[0]
-        found = [one.removesuffix(first) for one in known if one.endswith(first)]
-        return sorted(prefix for prefix in found if all(prefix + one in known for one in self.tables))
+        enough = min(_ENOUGH, len(self.tables))
+        return sorted(prefix for prefix in tally if sum(prefix + one in known for one in self.tables) >= enough)

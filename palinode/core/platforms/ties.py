@@ -1,35 +1,49 @@
 """What is tied to each item on both sides: posts to a category, say, that are filed under another one now."""
 
 from collections import Counter
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from palinode.core.platforms.facing import NOBODY, Difference, Facing, Side
 from palinode.core.platforms.items import Links
 
 
-def with_ties(of: tuple[Side, Side, Facing], to: tuple[Side, Side, Facing], links: tuple[Links, Links]) -> Facing:
-    """Return how the items face each other to which others are tied, with how many of these became other ones.
+@dataclass(frozen=True)
+class Tied:
+    """How many items are tied to each of others, by the places of these; of those that visitors see on both sides."""
 
-    ``of`` are the items that are tied. Only those count that visitors see on both sides: what is missing is told by
-    itself.
+    noun: str
+    """Of what is tied."""
+    before: Counter[int]
+    after: Counter[int]
+
+
+def count(of: tuple[Side, Side, Facing], left: Side, right: Side, links: tuple[Links, Links]) -> Tied:
+    """Count what is tied to the items of ``left`` and ``right``; ``of`` are the items that are tied.
+
+    Only those count that visitors see on both sides: what is missing is told by itself.
     """
-    left, right, facing = of
-    shown = left.items.table.shown
+    ours, theirs, facing = of
+    shown = ours.items.table.shown
     both = [
         (at, int(facing.right[at]))
-        for at in range(len(left))
-        if facing.right[at] != NOBODY and left.status[at] in shown and right.status[int(facing.right[at])] in shown
+        for at in range(len(ours))
+        if facing.right[at] != NOBODY and ours.status[at] in shown and theirs.status[int(facing.right[at])] in shown
     ]
-    before = _counted(links[0], to[0], {left.identity[at] for at, _ in both})
-    after = _counted(links[1], to[1], {right.identity[other] for _, other in both})
-    found = dict(to[2].differences)
-    for at, other in enumerate(to[2].right.tolist()):
-        if other == NOBODY or before[at] == after[other]:
+    before = _counted(links[0], left, {ours.identity[at] for at, _ in both})
+    after = _counted(links[1], right, {theirs.identity[other] for _, other in both})
+    return Tied(ours.items.table.noun, before, after)
+
+
+def compared(facing: Facing, tied: Tied) -> Facing:
+    """Return how items face each other, with those to which more or fewer are tied now."""
+    found = dict(facing.differences)
+    for at, other in enumerate(facing.right.tolist()):
+        if other == NOBODY or tied.before[at] == tied.after[other]:
             continue
-        said = f"{left.items.table.noun}s in it: {before[at]:,} became {after[other]:,}"
+        said = f"{tied.noun}s in it: {tied.before[at]:,} became {tied.after[other]:,}"
         known = found.get(at) or Difference(at, other, False, ())
         found[at] = replace(known, said=(*known.said, said))
-    return replace(to[2], differences=found)
+    return replace(facing, differences=found)
 
 
 def _counted(links: Links, to: Side, identities: set[str]) -> Counter[int]:

@@ -1,20 +1,24 @@
 """The check of content: posts, pages, terms, comments, media and accounts on both sides, item by item."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+
+import numpy as np
 
 from palinode.core.checks.check import Cell, Check, Column, Reads
 from palinode.core.checks.content import verdicts
 from palinode.core.checks.content.counted_rows import PagesOf, rows
+from palinode.core.checks.content.dropped_terms import DroppedTerm, dropped_terms
 from palinode.core.checks.content.facing_tables import KINDS, FacingTable, tables
 from palinode.core.checks.content.listed_pages import listed_pages
-from palinode.core.checks.content.seen_pages import SeenPages, is_lost
+from palinode.core.checks.content.seen_pages import NOT_SEEN, SeenPages, is_lost
 from palinode.core.checks.looked import Looked
 from palinode.core.checks.outcome import Items, Outcome, Row, outcome
 from palinode.core.findings import Finding, columns
 from palinode.core.ledger import Ledger
 from palinode.core.options import option
 from palinode.core.platforms import belonging
+from palinode.core.platforms.facing import NOBODY
 from palinode.core.platforms.items import SiteItems
 
 EVIDENCE = (*KINDS, "pages", "sitemap")
@@ -40,14 +44,21 @@ def judge(looked: Looked) -> Outcome:
     made: list[Row] = []
     found: list[Finding] = []
     held = list(tables(left, right))
+    missing = [np.zeros(0, np.int64)]
+    dropped: list[DroppedTerm] = []
     for table in held:
         pages = _pages_of(table, looked) if looked.pages is not None else None
+        if pages is not None:
+            missing.append(pages.left[(table.facing.right == NOBODY) & (pages.left != NOT_SEEN)])
+        dropped += dropped_terms(table, pages)
         made += rows(table, pages, others, left_out, found, len(made))
     made += _counters(held, found, len(made))
     if looked.pages is not None:
         made += listed_pages(looked, looked.pages, found, len(made))
     made += _alone(left, right) if not held else []
-    return outcome(made, columns(CHECK.kinds, [], found), unseen=_unseen(left, right, bool(held)))
+    told = outcome(made, columns(CHECK.kinds, [], found), unseen=_unseen(left, right, bool(held)))
+    gives = {"missing": np.concatenate(missing), "dropped": tuple(dropped)}
+    return replace(told, gives=gives)
 
 
 def _counts_of(left: Sequence[SiteItems], right: Sequence[SiteItems]) -> dict[tuple[str, str, str, str], int]:

@@ -83,15 +83,24 @@ def rows(
     counted = _counted(table, pages)
     made: list[Row] = []
     for place, ((noun, status, folded), one) in enumerate(sorted(counted.items(), key=_order)):
-        name = f"{_plural(noun)}{f', {status}' if status else ''}"
-        locus = f"{table.label} {name}".strip()
+        name = _name(noun, status)
+        about = locus(table, noun, status)
         aside = folded or bool({noun, name} & left_out)
         if not aside:
-            _find(table, one, status, locus, first + len(made), found)
+            _find(table, one, status, about, first + len(made), found)
         made.append(
-            _row(table, one, locus, aside, first + place, pages, _numbers(table, one, noun, status, pages, others))
+            _row(table, one, about, aside, first + place, pages, _numbers(table, one, noun, status, pages, others))
         )
     return made
+
+
+def locus(table: FacingTable, noun: str, status: str) -> str:
+    """Return what a row of a table is called, and what its findings are about."""
+    return f"{table.label} {_name(noun, status)}".strip()
+
+
+def _name(noun: str, status: str) -> str:
+    return f"{_plural(noun)}{f', {status}' if status else ''}"
 
 
 def _order(item: tuple[Bucket, _Counted]) -> tuple[bool, int]:
@@ -147,7 +156,7 @@ def _counted(table: FacingTable, pages: PagesOf | None) -> dict[Bucket, _Counted
     return found
 
 
-def _find(table: FacingTable, one: _Counted, status: str, locus: str, row: int, found: list[Finding]) -> None:
+def _find(table: FacingTable, one: _Counted, status: str, about: str, row: int, found: list[Finding]) -> None:
     """Tell what is wrong with the items of a bucket."""
     left = table.left.items.table
     shown = status in {left.statuses.get(raw, raw) for raw in left.shown} or "" in left.shown
@@ -158,14 +167,14 @@ def _find(table: FacingTable, one: _Counted, status: str, locus: str, row: int, 
         (verdicts.ITEMS_DIFFERENT, one.different + ([] if shown else one.hidden), "different"),
     ):
         if kind is not None and changes:
-            found.append(_finding(kind, table, changes, f"{locus}: {len(changes):,} {what}", locus, row))
+            found.append(_finding(kind, table, changes, f"{about}: {len(changes):,} {what}", about, row))
 
 
-def _finding(kind: Kind, table: FacingTable, changes: list[_Change], said: str, locus: str, row: int) -> Finding:
+def _finding(kind: Kind, table: FacingTable, changes: list[_Change], said: str, about: str, row: int) -> Finding:
     first = changes[0]
     looks = "\n".join(sorted(f"{_label(table.left, one.left)} {one.what}" for one in changes))
     left, right = _label(table.left, first.left), _label(table.right, first.right)
-    return Finding(kind, locus, 1, left, right, f"{said}: {_names(table, changes)}", row=row, looks=looks)
+    return Finding(kind, about, 1, left, right, f"{said}: {_names(table, changes)}", row=row, looks=looks)
 
 
 def _names(table: FacingTable, changes: list[_Change]) -> str:

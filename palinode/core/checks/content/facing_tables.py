@@ -3,10 +3,10 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from palinode.core.platforms import facing
+from palinode.core.platforms import facing, ties
 from palinode.core.platforms.facing import Facing, Side
 from palinode.core.platforms.items import Installation, SiteItems
-from palinode.core.platforms.ties import with_ties
+from palinode.core.platforms.ties import Tied
 
 KINDS = ("dump", "export")
 """Kinds of captures that have items, the one that knows most first."""
@@ -24,6 +24,8 @@ class FacingTable:
     """Of which kind of capture each side is."""
     label: str
     """Tells installations apart where there are several; empty otherwise."""
+    tied: Tied | None = None
+    """What is tied to the items of either side; None where nothing is."""
 
 
 def tables(left: Sequence[SiteItems], right: Sequence[SiteItems]) -> Iterator[FacingTable]:
@@ -77,9 +79,11 @@ def _faced(one: Installation, other: Installation, kinds: tuple[str, str], label
     for ours, theirs in zip(one.items, other.items, strict=True):
         left, right = Side(ours, one), Side(theirs, other)
         faced[ours.table.name] = left, right, facing.face(left, right, kinds[0] == kinds[1])
+    tied: dict[str, Tied] = {}
     for links in zip(one.links, other.links, strict=False):
-        table = links[0].table
-        left, right, _ = faced[table.to]
-        faced[table.to] = left, right, with_ties(faced[table.of], faced[table.to], links)
-    for left, right, found in faced.values():
-        yield FacingTable((one, other), left, right, found, kinds, label)
+        to = links[0].table.to
+        left, right, found = faced[to]
+        tied[to] = ties.count(faced[links[0].table.of], left, right, links)
+        faced[to] = left, right, ties.compared(found, tied[to])
+    for name, (left, right, found) in faced.items():
+        yield FacingTable((one, other), left, right, found, kinds, label, tied.get(name))
