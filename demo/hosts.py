@@ -15,10 +15,18 @@ from pathlib import Path
 
 from aiohttp import web
 
-from demo import damage, marrow, mill
+from demo import behind, damage, marrow, mill
 from demo.faults import FAULTS, Faults
 from demo.pages import Page, Template, show
 
+_BEHIND: dict[str, tuple[str, Callable[[Faults], bytes]]] = {
+    "/behind/old.sql": ("tidemill.sql", lambda faults: behind.dump(False, faults)),
+    "/behind/new.sql": ("quillhavenmill.sql", lambda faults: behind.dump(True, faults)),
+    "/behind/old.xml": ("tidemill-export.xml", lambda _: behind.export()),
+    "/behind/old.txt": ("tidemill-files.txt", lambda faults: behind.files(False, faults)),
+    "/behind/new.txt": ("quillhavenmill-files.txt", lambda faults: behind.files(True, faults)),
+}
+"""Path on the control page to the name of a file, and what makes it."""
 HOSTS = ("old mill", "new mill", "old Marrow Lane", "restored Marrow Lane", "control page")
 Answer = Callable[[web.Request], Awaitable[web.StreamResponse]]
 _STYLE = "body { font: 1rem/1.5 serif; max-width: 40rem; margin: auto; } img { width: 100%; }"
@@ -212,17 +220,23 @@ def control(faults: Faults) -> Answer:
             given = await request.post()
             faults.choose({str(name) for name in given.getall("fault", [])})
             raise web.HTTPSeeOther("/?saved")
+        if path := _BEHIND.get(request.path):
+            name, made = path
+            headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+            return web.Response(body=made(faults), content_type="application/octet-stream", headers=headers)
         saved = '<p role="status"><strong>Saved.</strong></p>' if "saved" in request.query else ""
         boxes = "".join(
             f'<p><label><input type="checkbox" name="fault" value="{fault.name}"'
             f"{' checked' if fault.name in faults else ''}> {escape(fault.said)}</label></p>"
             for fault in FAULTS
         )
+        links = ", ".join(f'<a href="{path}">{name}</a>' for path, (name, _) in _BEHIND.items())
         text = f"""<!doctype html><html lang="en"><meta charset="utf-8"><title>Faults of the demo</title>
 <style>body{{font:16px/1.5 sans-serif;max-width:44rem;margin:3rem auto;background:#EEF2F1;color:#12262E}}</style>
 <h1>Faults of the demo</h1><p>What is ticked is wrong on the new hosts, from the next request on.
 Untick something, save, and capture the destination again: its findings clear.</p>{saved}
-<form method="post">{boxes}<button>Save</button></form></html>"""
+<form method="post">{boxes}<button>Save</button></form>
+<p>What stands behind the mill's hosts as it is now, to be imported in Captures: {links}.</p></html>"""
         return web.Response(text=text, content_type="text/html")
 
     return answer

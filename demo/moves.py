@@ -5,6 +5,7 @@ import os
 import sys
 import time
 from datetime import UTC, datetime
+from pathlib import Path
 
 import django
 
@@ -13,12 +14,13 @@ django.setup()
 
 from django.contrib.auth.models import User  # noqa: E402
 
-from demo import access_log, marrow, mill  # noqa: E402
-from palinode.records.models import Capture, Comparison, Move  # noqa: E402
+from demo import access_log, behind, marrow, mill  # noqa: E402
+from demo.faults import Faults  # noqa: E402
+from palinode.records.models import Capture, Comparison, Import, Move  # noqa: E402
 from palinode.work import move_setup  # noqa: E402
 from palinode.work.capturing import capture_job  # noqa: E402
 from palinode.work.capturing.policy import Policy  # noqa: E402
-from palinode.work.importing import address_lists  # noqa: E402
+from palinode.work.importing import address_lists, import_job  # noqa: E402
 
 NAME, PASSWORD = "miller", "tide-and-stone"
 
@@ -39,6 +41,7 @@ def main() -> None:
     address_lists.import_list(mill_move, "source", io.BytesIO(log.encode()), "access.log", user)
     for move in (mill_move, marrow_move):
         _play(move)
+    _look_behind(mill_move, user, Faults(Path(os.environ["PALINODE_DATA"]) / "faults.json"))
 
 
 def _move(user: User, name: str, source: str, destination: str, port: int, lines: list[str]) -> Move:
@@ -53,15 +56,42 @@ def _play(move: Move) -> None:
     move.baseline = baseline
     move.save(update_fields=["baseline"])
     _capture(move, "destination")
+    _compared(move)
+
+
+def _compared(move: Move) -> None:
+    """Wait for the comparison that was ordered last."""
     for _ in range(600):
-        made = move.comparisons.filter(state=Comparison.State.MADE).first()
-        if made:
-            print(f"{move.name}: {made.standing['sentence']}")
+        latest = move.comparisons.first()
+        if latest and latest.state == Comparison.State.MADE:
+            print(f"{move.name}: {latest.standing['sentence']}")
             return
-        if failed := move.comparisons.filter(state=Comparison.State.FAILED).first():
-            sys.exit(f"{move.name} could not be compared: {failed.why}")
+        if latest and latest.state == Comparison.State.FAILED:
+            sys.exit(f"{move.name} could not be compared: {latest.why}")
         time.sleep(0.2)
     sys.exit(f"{move.name} was not compared in two minutes; see worker-1.log in the data folder.")
+
+
+def _look_behind(move: Move, user: User, faults: Faults) -> None:
+    """Import the dumps of both sides, an export, and the lists of their files; wait for the comparison with them."""
+    files = (
+        ("source", "tidemill.sql", behind.dump(False, faults)),
+        ("source", "tidemill-export.xml", behind.export()),
+        ("source", "tidemill-files.txt", behind.files(False, faults)),
+        ("destination", "quillhavenmill.sql", behind.dump(True, faults)),
+        ("destination", "quillhavenmill-files.txt", behind.files(True, faults)),
+    )
+    ordered = [import_job.order(move, which, io.BytesIO(data), name, user) for which, name, data in files]
+    for one in ordered:
+        print(f"{move.name}: importing {one.name} ...", flush=True)
+        for _ in range(600):
+            one.refresh_from_db()
+            if one.state != Import.State.WAITING:
+                break
+            time.sleep(0.1)
+        if one.state != Import.State.DONE:
+            sys.exit(f"{one.name} could not be imported: {one.said}")
+    _compared(move)
 
 
 def _capture(move: Move, which: str) -> Capture:

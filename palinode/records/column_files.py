@@ -17,7 +17,7 @@ from palinode.records import array_files, bulk_copy, plans
 from palinode.records.lines import Lines
 from palinode.records.models import Capture
 
-VERSION = 4
+VERSION = 5
 _LINES = "replace({0}, E'\\n', ' ')"
 _NO_PRINTS = f"decode(repeat('00', {8 * len(Field)}), 'hex')"
 _FIRST_EIGHT = "('x' || encode(substr(a.body, 1, 8), 'hex'))::bit(64)::bigint"
@@ -48,8 +48,8 @@ class CaptureColumns:
     status: Annotated[np.ndarray, Read("i2", "a.status")]
     """int16; -1 where nothing was fetched."""
     is_page: Annotated[np.ndarray, Read("bool", "a.is_page")]
-    known: Annotated[np.ndarray, Read("i2", "a.known")]
-    """int16: bits of core/discovery.py."""
+    known: Annotated[np.ndarray, Read("i2", "a.known | coalesce(q.known, 0::int2)")]
+    """int16: bits of core/discovery.py, those that became known after it was asked among them."""
     target: Annotated[np.ndarray, Read("i8", "a.target")]
     noindex: Annotated[np.ndarray, Read("bool", "coalesce(f.robots LIKE '%%noindex%%', false)")]
     recognised: Annotated[np.ndarray, Read("i2", _RECOGNISED)]

@@ -2,6 +2,7 @@
 
 import io
 
+from demo.wordpress_dump import WordPressDump
 from palinode.core import platforms
 from palinode.core.dumps.contents import Gathering
 from palinode.core.dumps.database import Database
@@ -9,7 +10,6 @@ from palinode.core.dumps.quoting import Quoting
 from palinode.core.dumps.script import Script
 from palinode.core.platforms.inventory import Inventory
 from palinode.core.platforms.items import SiteItems
-from tests.wordpress_dump import WordPressDump
 
 
 def database(dump: WordPressDump | bytes) -> Database:

@@ -5,6 +5,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from demo.wordpress_dump import Post, WordPressDump
 from palinode.core import address as addresses
 from palinode.core import causes, findings
 from palinode.core.causes.cause import Cause, Ground
@@ -18,7 +19,6 @@ from palinode.core.platforms import permalinks
 from palinode.core.rule import read
 from tests.core.build import NEW, OLD, html, ledger
 from tests.core.site_items import database, items
-from tests.wordpress_dump import Post, WordPressDump
 
 RULE = read(f"{OLD}/ -> {NEW}/")
 POSTS = tuple(Post(number, f"Tide {number}", terms=(3,)) for number in range(1, 9))
@@ -83,18 +83,18 @@ class CountsTest(unittest.TestCase):
         self.assertEqual(
             {name: row[:3] for name, row in told.items()},
             {
-                "posts, published": ("same", "8", "8"),
-                "pages, published": ("same", "1", "1"),
-                "media files": ("same", "1", "1"),
-                "posts, draft": ("same", "1", "1"),
-                "revisions": ("set_aside", "1", "1"),
-                "categories": ("same", "1", "1"),
-                "tags": ("same", "1", "1"),
-                "comments, approved": ("same", "2", "2"),
-                "comments, spam": ("set_aside", "1", "1"),
-                "accounts, administrator": ("same", "1", "1"),
-                "accounts, editor": ("same", "1", "1"),
-                "counters of posts that contradict their rows": ("same", "1", "1"),
+                "Posts, published": ("same", "8", "8"),
+                "Pages, published": ("same", "1", "1"),
+                "Media files": ("same", "1", "1"),
+                "Posts, draft": ("same", "1", "1"),
+                "Revisions": ("set_aside", "1", "1"),
+                "Categories": ("same", "1", "1"),
+                "Tags": ("same", "1", "1"),
+                "Comments, approved": ("same", "2", "2"),
+                "Comments, spam": ("set_aside", "1", "1"),
+                "Accounts, administrator": ("same", "1", "1"),
+                "Accounts, editor": ("same", "1", "1"),
+                "Counters of posts that contradict their rows": ("same", "1", "1"),
             },
         )
         self.assertEqual((kinds(made), made.unseen), ({}, ()))
@@ -102,11 +102,11 @@ class CountsTest(unittest.TestCase):
     def test_two_that_went_and_one_that_came(self):
         right = without(4, 5).but(posts=[*without(4, 5).posts, Post(99, "Hello world")])
         made = judged(SITE, right)
-        verdict, before, after, note = rows(made)["posts, published"]
+        verdict, before, after, note = rows(made)["Posts, published"]
         self.assertEqual((verdict, before, after), ("missing", "8", "7"))
         self.assertEqual(note, "2 missing: “Tide 4”, “Tide 5”; 1 more: “Hello world”")
         self.assertEqual(
-            listed(made, "posts, published"),
+            listed(made, "Posts, published"),
             [
                 ("“Tide 4” (4)", "", "missing", ""),
                 ("“Tide 5” (5)", "", "missing", ""),
@@ -138,7 +138,7 @@ class CountsTest(unittest.TestCase):
         long = SITE.but(posts=[replace(one, text="Tides come and go. " * 40) for one in SITE.posts])
         short = long.but(posts=[replace(one, text=one.text[:300]) if one.number == 3 else one for one in long.posts])
         made = judged(long, short)
-        self.assertEqual(rows(made)["posts, published"][::3], ("different", "1 with a shorter text"))
+        self.assertEqual(rows(made)["Posts, published"][::3], ("different", "1 with a shorter text"))
         self.assertIn("items_shorter", kinds(made))
         # An address that is shorter than it was is no loss.
         self.assertEqual(
@@ -159,8 +159,18 @@ class CountsTest(unittest.TestCase):
     def test_an_item_that_was_renamed_and_one_that_took_its_title(self):
         made = judged(SITE, changed(3, title="Ebb", slug="ebb"))
         self.assertEqual(
-            rows(made)["posts, published"][3], "1 different: title “Tide 3” became “Ebb”, slug “tide-3” became “ebb”"
+            rows(made)["Posts, published"][3], "1 different: title “Tide 3” became “Ebb”, slug “tide-3” became “ebb”"
         )
+
+    def test_a_parent_that_was_renamed_is_the_same_one(self):
+        below = [Post(30, "Shop", "page"), Post(31, "Rye", "page", parent=30)]
+        left = SITE.but(posts=[*SITE.posts, *below])
+        right = SITE.but(posts=[*SITE.posts, replace(below[0], slug="store"), below[1]])
+        made = judged(left, right)
+        self.assertEqual([one[2] for one in listed(made, "Pages, published")], ["slug “shop” became “store”"])
+        # One whose parent is missing is told with that alone.
+        made = judged(left, SITE.but(posts=[*SITE.posts, below[1]]))
+        self.assertEqual(rows(made)["Pages, published"][3], "1 missing: “Shop”")
 
     def test_left_out_and_folded(self):
         right = SITE.but(comments=())
@@ -168,28 +178,31 @@ class CountsTest(unittest.TestCase):
             kinds(judged(SITE, right)), {"items_missing": "comments, approved: 2 missing: number 1, number 2"}
         )
         made = judged(SITE, right, options=ContentOptions(("comments, approved",)))
-        self.assertEqual((kinds(made), rows(made)["comments, approved"][0]), ({}, "set_aside"))
+        self.assertEqual((kinds(made), rows(made)["Comments, approved"][0]), ({}, "set_aside"))
 
     def test_accounts_by_role(self):
         right = SITE.but(accounts=((1, "miller", "administrator"), (2, "anna", "subscriber")))
         made = rows(judged(SITE, right))
-        self.assertEqual(made["accounts, editor"], ("missing", "1", "0", "editor became subscriber"))
-        self.assertEqual(made["accounts, subscriber"][:3], ("more", "0", "1"))
+        self.assertEqual(made["Accounts, editor"], ("missing", "1", "0", "editor became subscriber"))
+        self.assertEqual(made["Accounts, subscriber"][:3], ("more", "0", "1"))
 
     def test_counters_that_contradict_their_rows(self):
         right = SITE.but(terms=((3, "category", "News", 41), (4, "post_tag", "Rye", 0)))
         made = judged(SITE, right)
-        self.assertEqual(rows(made)["counters of terms that contradict their rows"],
+        self.assertEqual(rows(made)["Counters of terms that contradict their rows"],
                          ("different", "0", "1", "News: counter 41, rows 8"))  # fmt: skip
         self.assertIn("counters_wrong", kinds(made))
 
     def test_one_side_alone(self):
         made = judged(SITE, None)
-        self.assertEqual(rows(made)["post, published"], ("unknown", "8", "", ""))
+        self.assertEqual(rows(made)["Post, published"], ("unknown", "8", "", ""))
         self.assertEqual(
             made.unseen, ("content, of which there is a dump or an export of the source, and none of the destination",)
         )
-        self.assertEqual((len(judged(None, None).rows), judged(None, None).unseen), (0, ()))
+        nothing = judged(None, None)
+        self.assertEqual(
+            (len(nothing.rows), nothing.unseen), (0, ("content counts (neither side has a dump or an export)",))
+        )
 
     def test_a_finding_is_the_same_as_long_as_the_same_items_are_missing(self):
         one, same, other = (judged(SITE, without(*gone)).findings for gone in ((4, 5), (5, 4), (4, 6)))
@@ -211,20 +224,20 @@ class PagesTest(unittest.TestCase):
         right = {path: (404, "") if path.endswith(("-2/", "-3/")) else given for path, given in self.paths.items()}
         made = judged(SITE, SITE.but(options=MOVED), ledger(self.paths, right))
         self.assertEqual(
-            rows(made)["posts, published"], ("unreached", "8", "6", "8 in the dump, 2 not at their address")
+            rows(made)["Posts, published"], ("unreached", "8", "6", "8 in the dump, 2 not at their address")
         )
         self.assertEqual(
-            listed(made, "posts, published"),
+            listed(made, "Posts, published"),
             [(f"“Tide {n}” ({n})", f"“Tide {n}” ({n})", "its page is lost", f"/2020/03/tide-{n}/") for n in (2, 3)],
         )
-        at = made.rows.left_note.index("posts, published")
+        at = made.rows.left_note.index("Posts, published")
         numbers = {name: int(array[at]) for name, array in made.rows.numbers.items() if name != "items"}
         self.assertEqual(numbers, {"source_dump": 8, "destination_dump": 8, "source_pages": 8, "destination_pages": 6})
 
     def test_missing_items_name_their_pages(self):
         right = {path: given for path, given in self.paths.items() if "-4/" not in path}
         made = judged(SITE, without(4), ledger(self.paths, right | {"/2020/03/tide-4/": (404, "")}))
-        self.assertEqual(listed(made, "posts, published"), [("“Tide 4” (4)", "", "missing", "/2020/03/tide-4/")])
+        self.assertEqual(listed(made, "Posts, published"), [("“Tide 4” (4)", "", "missing", "/2020/03/tide-4/")])
 
     def test_pages_in_the_sitemap(self):
         pages = ledger(self.paths, self.paths)
@@ -237,11 +250,11 @@ class PagesTest(unittest.TestCase):
         both = known(OLD, self.paths), known(NEW, [path for path in self.paths if "-5/" not in path])
         made = judged(None, None, pages, known=both)
         self.assertEqual(
-            rows(made)["pages in the sitemap"], ("missing", "9", "8", "1 not listed any more: /2020/03/tide-5/")
+            rows(made)["Pages in the sitemap"], ("missing", "9", "8", "1 not listed any more: /2020/03/tide-5/")
         )
         self.assertIn("sitemap_shorter", kinds(made))
         made = judged(None, None, pages, known=(both[0], known(NEW, ())))
-        self.assertEqual(rows(made)["pages in the sitemap"][0], "unknown")
+        self.assertEqual(rows(made)["Pages in the sitemap"][0], "unknown")
         self.assertEqual(len(judged(None, None, pages, known=(known(OLD, ()), both[1])).rows), 0)
 
 

@@ -2,15 +2,18 @@
 
 import unittest
 
+from demo.wordpress_dump import Post, WordPressDump
+from palinode.core import causes, findings
+from palinode.core.causes.cause import Ground
 from palinode.core.checks.disk_files.check import CHECK, DiskFilesOptions
 from palinode.core.checks.looked import Looked, Side
 from palinode.core.checks.outcome import Outcome
+from palinode.core.checks.pages import findings as page_findings
 from palinode.core.listings import listing
 from palinode.core.listings.listing import Listing
 from palinode.core.rule import read
 from tests.core.build import NEW, OLD, html, ledger
 from tests.core.site_items import items
-from tests.wordpress_dump import Post, WordPressDump
 
 UPLOADS = "wp-content/uploads"
 FILES = {
@@ -103,21 +106,15 @@ class DiskFilesTest(unittest.TestCase):
     def test_files_that_the_database_names(self):
         posts = (
             Post(1, "Tide"),
-            Post(2, "Wheel", "attachment", "inherit", parent=1),
-            Post(3, "Never there", "attachment", "inherit"),
+            Post(2, "Wheel", "attachment", "inherit", parent=1, file="2021/wheel-0.jpg"),
+            Post(3, "Never there", "attachment", "inherit", file="2019/never.jpg"),
         )
-        files = [(1, 2, "_wp_attached_file", "2021/wheel-0.jpg"), (2, 3, "_wp_attached_file", "2019/never.jpg")]
-
-        class Dump(WordPressDump):
-            def rows(self):
-                return super().rows() | {"postmeta": files}
-
         pages = {"/2020/03/tide/": html("Tide")}
-        made = judged(without("wheel-0.jpg"), dump=Dump(posts=posts), pages=ledger(pages, pages))
+        made = judged(without("wheel-0.jpg"), dump=WordPressDump(posts=posts), pages=ledger(pages, pages))
         named = [one for one in rows(made) if one[0] == "named"]
-        self.assertEqual(named, [("named", "files that the database names", "1", "0",
+        self.assertEqual(named, [("named", "Files that the database names", "1", "0",
                                   f"2 not on disk: {UPLOADS}/2021/wheel-0.jpg, and others")])  # fmt: skip
-        number = int(made.rows.numbers["items"][made.rows.left_note.index("files that the database names")])
+        number = int(made.rows.numbers["items"][made.rows.left_note.index("Files that the database names")])
         self.assertEqual(
             list(zip(*made.rows.items[number].columns, strict=True)),
             [
@@ -125,6 +122,18 @@ class DiskFilesTest(unittest.TestCase):
                 ("", "", "named by “Never there”, not at the source either", ""),
             ],
         )
+
+    def test_documents_whose_files_were_not_copied(self):
+        left = FILES | {f"tides/{year}.html": year for year in range(2010, 2016)}
+        paths = {f"/tides/{year}.html": html(str(year), f"Tides of {year}") for year in range(2010, 2016)}
+        gone = {path: (404, "") for path in paths if "/2010" in path or "/2011" in path}
+        pages = ledger(paths, paths | gone)
+        made = judged({path: size for path, size in left.items() if f"/{path}" not in gone}, left=left, pages=pages)
+        found = findings.joined([page_findings.find(pages), made.findings])
+        (one,) = causes.find(Ground(pages, found, checks=("pages", "disk"), outcomes={"disk": made}))
+        self.assertEqual((one.kind, one.pages, one.number), ("files_not_copied", 2, 3))
+        self.assertEqual(one.title, "2 documents are lost: their files were not copied")
+        self.assertEqual(one.detail, "Missing on disk: tides/.")
 
     def test_lines_that_could_not_be_read(self):
         self.assertEqual(

@@ -2,6 +2,7 @@
 
 import unittest
 
+from demo.wordpress_dump import WordPressDump
 from palinode.core import php_values
 from palinode.core.checks.looked import Looked, Side
 from palinode.core.checks.outcome import Outcome
@@ -10,7 +11,6 @@ from palinode.core.php_values import PhpValueError
 from palinode.core.rule import read
 from tests.core.build import NEW, OLD
 from tests.core.site_items import database, items
-from tests.wordpress_dump import WordPressDump
 
 SITE = WordPressDump(
     options={

@@ -3,13 +3,13 @@
 import unittest
 from typing import Any
 
+from demo.wordpress_dump import Post, WordPressDump
 from palinode.core.checks.looked import Looked, Side
 from palinode.core.checks.outcome import Outcome
 from palinode.core.checks.tables.check import CHECK, TablesOptions
 from palinode.core.dumps.type_width import are_alike, is_narrower
 from palinode.core.rule import read
 from tests.core.site_items import database
-from tests.wordpress_dump import Post, WordPressDump
 
 SITE = WordPressDump(
     posts=tuple(Post(number, f"Tide {number}") for number in range(1, 9)),
@@ -97,6 +97,9 @@ class TablesTest(unittest.TestCase):
         )  # fmt: skip
         self.assertEqual(rows(made)["order_lines"][3], "the import stopped inside this table")
         self.assertEqual(rows(made)["users"][3], "behind where the import stopped")
+        # What is short for another reason before it stays a finding of its own.
+        both = stopped(7).but(comments=((1, 1, "1"),))
+        self.assertEqual(set(kinds(judged(SITE, both))), {"import_stopped", "table_short"})
         # Several that are short here and there are no end.
         other = SITE.but(posts=SITE.posts[:2], comments=())
         self.assertEqual(set(kinds(judged(SITE, other))), {"table_short"})

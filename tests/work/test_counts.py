@@ -2,6 +2,7 @@
 
 import io
 
+from demo.wordpress_dump import Post, WordPressDump
 from palinode.records import contents_files
 from palinode.records.folder import Folder
 from palinode.records.models import Comparison, Import, Move
@@ -9,7 +10,6 @@ from palinode.work.comparing import comparison_job
 from palinode.work.importing import archives, import_job
 from tests.rows import rows
 from tests.site import page
-from tests.wordpress_dump import Post, WordPressDump
 from tests.work.base import MoveTestCase
 
 POSTS = tuple(Post(number, f"Tide {number}", text=f"Text of tide {number}.") for number in range(1, 9))
@@ -50,9 +50,9 @@ class CountsTest(MoveTestCase):
         self.imported(SITE.but(posts=[one for one in SITE.posts if one.number != 4]), "destination")
         made = self.compared()
         found = {row["left_note"]: row for row in rows(made, "content")}
-        self.assertEqual(found["posts, published"]["verdict"], "missing")
-        self.assertEqual((found["posts, published"]["left"], found["posts, published"]["right"]), ("8", "7"))
-        self.assertEqual(found["posts, draft"]["verdict"], "same")
+        self.assertEqual(found["Posts, published"]["verdict"], "missing")
+        self.assertEqual((found["Posts, published"]["left"], found["Posts, published"]["right"]), ("8", "7"))
+        self.assertEqual(found["Posts, draft"]["verdict"], "same")
 
     def test_what_was_kept_is_made_anew_where_it_is_gone(self):
         file = self.imported(SITE, "source").capture.file

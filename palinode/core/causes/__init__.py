@@ -14,6 +14,7 @@ from palinode.core.causes.beginnings import beginnings_changed
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.causes.extension import part_gone
 from palinode.core.causes.files import folders_of_files, styles_missing
+from palinode.core.causes.files_not_copied import files_not_copied
 from palinode.core.causes.folders import folders_lost
 from palinode.core.causes.inner_pages import inner_pages_not_found
 from palinode.core.causes.items_missing import items_missing
@@ -54,6 +55,7 @@ EXPLAINING: tuple[Finder, ...] = (
     all_to_home,
     items_missing,
     term_dropped,
+    files_not_copied,
     source_changed,
     years_missing,
     numbers_missing,

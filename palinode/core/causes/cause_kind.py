@@ -76,6 +76,7 @@ KINDS: dict[str, CauseKind] = {
     "items_missing": CauseKind(_ADMINISTRATOR, _SHOWN, "Look one up in the administration of the destination: if it "
                                "is there, the dump is older than the pages."),
     "term_dropped": CauseKind(_EDITOR, _SHOWN),
+    "files_not_copied": CauseKind(_HOST, _SHOWN),
     "source_changed": CauseKind(_ADMINISTRATOR, _SHOWN, "Compare with the later capture of the source: what it "
                                 "explains is gone then."),
     "years_missing": CauseKind(_ADMINISTRATOR, tells="If the years end sharply, with nothing of them there, the copy "
@@ -146,6 +147,7 @@ _STEPS: dict[Step, tuple[str, ...]] = {
     Step.BRING: (
         *(
             "items_missing",
+            "files_not_copied",
             "source_changed",
             "years_missing",
             "numbers_missing",

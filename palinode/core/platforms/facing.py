@@ -53,11 +53,23 @@ class Side:
         self.status, self.date = items.statuses, items.column(Field.DATE)
         self.author = [names.of_author(items, one) for one in items.column(Field.AUTHOR)]
         self.parent = [names.of_parent(items, one) for one in items.column(Field.PARENT)]
+        self.above = _above(items, installation)
         self.file, self.sizes = items.column(Field.FILE), items.sizes
 
     def __len__(self) -> int:
         """Return the number of items."""
         return self.items.count
+
+
+def _above(items: Items, installation: Installation) -> list[int]:
+    """Return the place of each item's parent in its table; NOBODY where it has none, or that is not there."""
+    name = items.table.parents or items.table.name
+    parents = next((one for one in installation.items if one.table.name == name), None)
+    if parents is None or Field.PARENT not in items.fields:
+        return []
+    keys = parents.column(Field.KEY if parents.table.columns.get(Field.KEY) else Field.IDENTITY)
+    places = {key: at for at, key in enumerate(keys)}
+    return [places.get(one, NOBODY) for one in items.column(Field.PARENT)]
 
 
 class Names:
@@ -88,10 +100,11 @@ class Names:
         return named.get(said, "" if said.isdigit() else said)
 
 
-def face(left: Side, right: Side, alike: bool) -> Facing:
+def face(left: Side, right: Side, alike: bool, parents: Facing | None = None) -> Facing:
     """Hold the items of one table on two sides against each other.
 
-    ``alike`` says whether both were read from the same kind of file, so that texts and titles are written alike.
+    ``parents`` is how those face each other that are their parents; None for themselves. ``alike`` says whether both
+    were read from the same kind of file, so that texts and titles are written alike.
     Items are the same by the platform's number, then slug, date and title, whichever survived.
     """
     ours = np.full(len(left), NOBODY, np.int64)
@@ -114,9 +127,10 @@ def face(left: Side, right: Side, alike: bool) -> Facing:
         for one, other in numbered:
             if ours[one] == NOBODY and theirs[other] == NOBODY:
                 pair(one, other)
+    above = ours if parents is None else parents.right
     found = {}
     for one in np.flatnonzero(ours != NOBODY).tolist():
-        if difference := _difference(left, one, right, int(ours[one]), alike):
+        if difference := _difference(left, one, right, int(ours[one]), alike, above):
             found[one] = difference
     return Facing(ours, theirs, found)
 
@@ -179,7 +193,7 @@ def _unique(left: Side, right: Side, ours: np.ndarray, theirs: np.ndarray, key: 
     return [(some[0], there[said][0]) for said, some in here.items() if len(some) == 1 == len(there.get(said, ()))]
 
 
-def _difference(left: Side, one: int, right: Side, other: int, alike: bool) -> Difference | None:
+def _difference(left: Side, one: int, right: Side, other: int, alike: bool, above: np.ndarray) -> Difference | None:
     said = []
     if left.status[one] != right.status[other]:
         words = left.items.table.statuses
@@ -196,7 +210,6 @@ def _difference(left: Side, one: int, right: Side, other: int, alike: bool) -> D
         ("slug", left.slug, right.slug),
         ("date", left.date, right.date),
         ("author", left.author, right.author),
-        ("parent", left.parent, right.parent),
         ("file", left.file, right.file),
     ):
         was, now = ours[one], theirs[other]
@@ -204,7 +217,17 @@ def _difference(left: Side, one: int, right: Side, other: int, alike: bool) -> D
             continue
         if was != now and (alike or (name in ("slug", "date") and was and now)):
             said.append(f"{name} {_short(was)} became {_short(now)}")
+    if alike and not _have_same_parent(left, one, right, other, above):
+        said.append(f"parent {_short(left.parent[one])} became {_short(right.parent[other])}")
     return Difference(one, other, shorter, tuple(said)) if said else None
+
+
+def _have_same_parent(left: Side, one: int, right: Side, other: int, above: np.ndarray) -> bool:
+    """Whether two items belong to the same one, whatever that is called now; one that is missing is told by itself."""
+    if not (left.above and right.above):
+        return left.parent[one] == right.parent[other] or not (left.parent[one] and right.parent[other])
+    was, now = left.above[one], right.above[other]
+    return now == NOBODY if was == NOBODY else int(above[was]) in (NOBODY, now)
 
 
 def _short(text: str) -> str:

@@ -5,7 +5,7 @@ import type { Shown } from "./shown";
 export function PLAIN(name: string): Shown {
   return {
     left: (row) => (
-      <span className="grid grid-cols-[minmax(0,130px)_minmax(0,1fr)] gap-3" title={[row.left_note, row.left].filter(Boolean).join("\n")}>
+      <span className="grid grid-cols-[minmax(0,170px)_minmax(0,1fr)] gap-3" title={[row.left_note, row.left].filter(Boolean).join("\n")}>
         <span className="truncate text-[14px]">{row.left_note}</span>
         <span className="truncate font-mono text-[14px]">{row.left}</span>
       </span>
@@ -21,7 +21,7 @@ export function PLAIN(name: string): Shown {
       </span>
     ),
     path: (move, row) => `/moves/${move}/rows/${name}/${row.rank}`,
-    marks: (row) => row.verdict !== "same",
+    marks: (row) => !["same", "moved", "new"].includes(row.verdict),
     find: "Find in these rows",
   };
 }

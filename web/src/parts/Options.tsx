@@ -11,7 +11,8 @@ import { Dialog } from "./Dialog";
 type Option = Schemas["Option"];
 type Values = Record<string, unknown>;
 
-export function Options({ move, comparison, check }: { move: number; comparison: number; check: Check }) {
+/** ``named``: several checks of the view have options. */
+export function Options({ move, comparison, check, named = false }: { move: number; comparison: number; check: Check; named?: boolean }) {
   const [open, setOpen] = useState(false);
   const held = useQuery({
     queryKey: ["options", move],
@@ -22,7 +23,7 @@ export function Options({ move, comparison, check }: { move: number; comparison:
   return (
     <>
       <button type="button" className="text-[14px] whitespace-nowrap underline underline-offset-2" onClick={() => setOpen(true)}>
-        Options …
+        {named ? `Options of ${check.title.toLowerCase()} …` : "Options …"}
       </button>
       <Dialog open={open} onClose={() => setOpen(false)} title={`Options of ${check.title.toLowerCase()}`} wide>
         {mine ? (

@@ -10,7 +10,7 @@ import { shownOf } from "../checks";
 import { Accept, type Accepting } from "../parts/Accept";
 import { Button } from "../parts/Button";
 import { AskAnew } from "../parts/AskAnew";
-import { ExportLinks } from "../parts/ExportLinks";
+import { ExportRows } from "../parts/ExportRows";
 import { Chip, Find, Pick } from "../parts/RowFilters";
 import { FacingHead } from "../parts/FacingHead";
 import { Groups, groupings } from "../parts/Groups";
@@ -182,7 +182,7 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
         ) : null}
         <span className="ml-auto" />
         {!changes && (framed.latest?.state === "waiting" || comparison.id === framed.latest?.id) && checks.some((one) => one.asks) ? <AskAnew framed={framed} /> : null}
-        {changes ? null : checks.filter((one) => one.options).map((one) => <Options key={one.name} move={move.id} comparison={comparison.id} check={one} />)}
+        {changes ? null : checks.filter((one) => one.options).map((one, _, all) => <Options key={one.name} move={move.id} comparison={comparison.id} check={one} named={all.length > 1} />)}
         {by || of || !alone?.groups_label ? null : (
           <Pick label={alone.groups_label} value={group} onPick={(value) => change({ group: value })} className="w-[124px]">
             <option value="">{alone.groups_label}: all</option>
@@ -202,7 +202,7 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
             </option>
           ))}
         </Pick>
-        {by ? null : <Find label={shownOf(alone).find} at={find} value={typed} onType={setTyped} />}
+        {by ? null : <Find label={alone || pages ? shownOf(alone).find : "Find in these rows"} at={find} value={typed} onType={setTyped} />}
       </div>
       {by && alone ? (
         <Groups
@@ -278,13 +278,7 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
             : ""
         }
       >
-        {checks.map((check) => (
-          <span key={check.name}>
-            {" "}
-            {alone ? "all rows as" : `${check.title.toLowerCase()} as`}
-            <ExportLinks path={`/api/comparisons/${comparison.id}/checks/${check.name}/export/`} />
-          </span>
-        ))}
+        <ExportRows comparison={comparison.id} checks={checks} />
       </KeyFoot>
       <KeyList lines={keys} open={help} onClose={() => setHelp(false)} />
       <Accept

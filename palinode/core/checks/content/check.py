@@ -20,6 +20,7 @@ from palinode.core.options import option
 from palinode.core.platforms import belonging
 from palinode.core.platforms.facing import NOBODY
 from palinode.core.platforms.items import SiteItems
+from palinode.core.wording import sentence
 
 EVIDENCE = (*KINDS, "pages", "sitemap")
 """What counts: numbers of a row are named by side and one of these."""
@@ -32,14 +33,14 @@ class ContentOptions:
     left_out: tuple[str, ...] = option(
         (),
         "Left out",
-        "What is counted and not compared, one a line, as its row calls it: comments, approved.",
+        "What is counted and not compared, one a line, as its row calls it: Comments, approved.",
     )
 
 
 def judge(looked: Looked) -> Outcome:
     """Hold the items of both sides against each other."""
     left, right = looked.left.items or (), looked.right.items or ()
-    left_out = frozenset((looked.options or ContentOptions()).left_out)
+    left_out = frozenset(one.lower() for one in (looked.options or ContentOptions()).left_out)
     others = _counts_of(left, right)
     made: list[Row] = []
     found: list[Finding] = []
@@ -96,7 +97,9 @@ def _counters(held: Sequence[FacingTable], found: list[Finding], first: int) -> 
         ]
         if not both[0] and not both[1]:
             continue
-        name = f"{table.label} counters of {table.left.items.table.noun}s that contradict their rows".strip()
+        name = (
+            f"{table.label} counters of {table.left.items.table.noun}s that contradict their rows".strip().capitalize()
+        )
         worse = len(both[1]) > len(both[0])
         said = [f"counter {counter:,}, rows {count:,}" for _, counter, count in both[1]]
         titles = [table.right.title[at] or table.right.slug[at] or table.right.identity[at] for at, *_ in both[1]]
@@ -126,7 +129,7 @@ def _alone(left: Sequence[SiteItems], right: Sequence[SiteItems]) -> list[Row]:
     for side, held in (("source", left), ("destination", right)):
         for one in held[:1]:
             for place, count in enumerate(one.installations[0].counts() if one.installations else []):
-                name = f"{count.noun}{f', {count.status}' if count.status else ''}"
+                name = sentence(f"{count.noun}{f', {count.status}' if count.status else ''}")
                 texts = (f"{count.number:,}", "") if side == "source" else ("", f"{count.number:,}")
                 verdict = verdicts.SET_ASIDE if count.folded else verdicts.UNKNOWN
                 numbers = {f"{side}_{one.kind}": count.number}
@@ -135,8 +138,10 @@ def _alone(left: Sequence[SiteItems], right: Sequence[SiteItems]) -> list[Row]:
 
 
 def _unseen(left: Sequence[SiteItems], right: Sequence[SiteItems], held: bool) -> tuple[str, ...]:
-    if held or not (left or right):
+    if held:
         return ()
+    if not (left or right):
+        return ("content counts (neither side has a dump or an export)",)
     if left and right:
         return ("content, since the two sides have no platform in common that is known",)
     there, lacks = ("source", "destination") if left else ("destination", "source")

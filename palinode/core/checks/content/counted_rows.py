@@ -14,6 +14,7 @@ from palinode.core.checks.outcome import Items, Row
 from palinode.core.findings import Finding
 from palinode.core.platforms.facing import NOBODY, Side
 from palinode.core.platforms.items import is_folded, named
+from palinode.core.wording import sentence
 
 _NAMED = 3
 """Items that a note names."""
@@ -208,7 +209,7 @@ def _row(
     right = one.right - len(one.unreached) if verdict == verdicts.UNREACHED else one.right
     items = None if aside or not changes else _items(table, changes[:_MOST_LISTED], pages)
     note = "" if aside else _note(table, one)
-    return Row(verdict, f"{one.left:,}", f"{right:,}", name, note, order=place, numbers=numbers, items=items)
+    return Row(verdict, f"{one.left:,}", f"{right:,}", sentence(name), note, order=place, numbers=numbers, items=items)
 
 
 def _verdict(one: _Counted, aside: bool) -> int:

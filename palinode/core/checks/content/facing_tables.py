@@ -78,7 +78,8 @@ def _faced(one: Installation, other: Installation, kinds: tuple[str, str], label
     faced: dict[str, tuple[Side, Side, Facing]] = {}
     for ours, theirs in zip(one.items, other.items, strict=True):
         left, right = Side(ours, one), Side(theirs, other)
-        faced[ours.table.name] = left, right, facing.face(left, right, kinds[0] == kinds[1])
+        parents = faced[ours.table.parents][2] if ours.table.parents in faced else None
+        faced[ours.table.name] = left, right, facing.face(left, right, kinds[0] == kinds[1], parents)
     tied: dict[str, Tied] = {}
     for links in zip(one.links, other.links, strict=False):
         to = links[0].table.to

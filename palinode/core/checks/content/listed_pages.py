@@ -10,7 +10,7 @@ from palinode.core.discovery import Discovery
 from palinode.core.findings import Finding
 from palinode.core.ledger import Ledger
 
-_NAME = "pages in the sitemap"
+_NAME = "Pages in the sitemap"
 
 
 def listed_pages(looked: Looked, pages: Ledger, found: list[Finding], row: int) -> list[Row]:

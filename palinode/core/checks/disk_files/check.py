@@ -2,9 +2,12 @@
 
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fnmatch import fnmatch
 
+import numpy as np
+
+from palinode.core import address as addresses
 from palinode.core import file_groups
 from palinode.core.checks.check import Cell, Check, Column, Reads
 from palinode.core.checks.disk_files import verdicts
@@ -102,10 +105,21 @@ def judge(looked: Looked) -> Outcome:
     _moved(sides, faced, rows, found)
     _named(list(named_files(looked)), rows, found)
     said = f"{number(faced.same, 'file')}, compared by {faced.compared_by}"
-    rows.append(Row(verdicts.SAME, f"{faced.same:,}", f"{faced.same:,}", "all others", said, order=0))
+    rows.append(Row(verdicts.SAME, f"{faced.same:,}", f"{faced.same:,}", "All others", said, order=0))
     if aside:
-        rows.append(Row(verdicts.SET_ASIDE, "", f"{aside:,}", "left out", "by the options of this check", order=1))
-    return outcome(rows, columns(CHECK.kinds, [], found), unseen=tuple(_unseen(sides)))
+        rows.append(Row(verdicts.SET_ASIDE, "", f"{aside:,}", "Left out", "by the options of this check", order=1))
+    told = outcome(rows, columns(CHECK.kinds, [], found), unseen=tuple(_unseen(sides)))
+    missing = [left.paths[one.left] for one in by_verdict[verdicts.MISSING]]
+    return replace(told, gives={"missing": _seen_at(missing, looked)})
+
+
+def _seen_at(paths: list[str], looked: Looked) -> np.ndarray:
+    """Return the rows of pages (int64) whose source page is one of some files, by its address: documents."""
+    if looked.pages is None:
+        return np.zeros(0, np.int64)
+    wanted = addresses.idents([addresses.normal(f"{looked.left.bases[0]}{path}") or "" for path in paths])
+    found: np.ndarray = np.flatnonzero(np.isin(looked.pages.left, wanted) & (looked.pages.left != 0))
+    return found
 
 
 def _fits(path: str, line: str) -> bool:
@@ -183,7 +197,7 @@ def _named(files: Sequence[NamedFile], rows: list[Row], found: list[Finding]) ->
     """Tell of files that rows of the database name and nobody has."""
     if not files:
         return
-    name = "files that the database names"
+    name = "Files that the database names"
     count = len(files)
     first = files[0]
     looks = "\n".join(one.path for one in files)

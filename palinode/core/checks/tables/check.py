@@ -15,7 +15,9 @@ from palinode.core.options import option
 from palinode.core.wording import number, size
 
 _FEWEST_AFTER = 2
-"""Tables that are short or absent at the end of a dump, from which on it is one import that stopped."""
+"""Tables that are absent or empty at the end of a dump, from which on it is one import that stopped."""
+_MOST_BEFORE = 0.25
+"""Share of the tables before that may be absent or empty for reasons of their own."""
 
 
 @dataclass(frozen=True)
@@ -98,9 +100,9 @@ def _told(one: Facing, passing: bool, at: int, found: list[Finding]) -> _Told:
     if passing:
         return _Told(one, verdicts.SET_ASIDE, "rows come and go by themselves", differing)
     if right.rows < left.rows:
-        said = f"table {one.name} has {left.rows - right.rows:,} rows fewer"
+        said = f"table {one.name} has {number(left.rows - right.rows, 'row')} fewer"
         found.append(_finding(verdicts.TABLE_SHORT, one, at, f"{left.rows:,} rows", f"{right.rows:,} rows", said))
-        return _Told(one, verdicts.SHORT, f"{left.rows - right.rows:,} rows fewer", differing)
+        return _Told(one, verdicts.SHORT, f"{number(left.rows - right.rows, 'row')} fewer", differing)
     if damaged:
         return _Told(one, verdicts.DAMAGED, note, differing)
     if differing:
@@ -110,7 +112,7 @@ def _told(one: Facing, passing: bool, at: int, found: list[Finding]) -> _Told:
             one, verdicts.DIFFERENT, f"{label}: {was}, {now}{f', and {more:,} more' if more else ''}", differing
         )
     if right.rows > left.rows:
-        return _Told(one, verdicts.MORE, f"{right.rows - left.rows:,} rows more")
+        return _Told(one, verdicts.MORE, f"{number(right.rows - left.rows, 'row')} more")
     return _Told(one, verdicts.SAME)
 
 
@@ -119,20 +121,20 @@ def _finding(kind: Kind, one: Facing, at: int, left: str, right: str, said: str,
 
 
 def _stop(told: Sequence[_Told]) -> int | None:
-    """Return the place of the table at which an import stopped: all before it are whole, all behind it absent or empty.
+    """Return the place of the table at which an import stopped: all that stand behind it are absent or empty.
 
-    None where it did not.
+    None where it did not: nothing is gone at the end, or too much before it.
     """
-    ours = [(at, one) for at, one in enumerate(told) if one.facing.left is not None and one.facing.left.rows]
-    lacking = [one.verdict in (verdicts.ABSENT, verdicts.SHORT) for _, one in ours]
-    if True not in lacking:
+    ours = [at for at, one in enumerate(told) if one.facing.left is not None and one.facing.left.rows]
+    gone = [not (one := told[at].facing.right) or not one.rows for at in ours]
+    behind = len(gone) - (max((place for place, is_gone in enumerate(gone) if not is_gone), default=-1) + 1)
+    first = len(ours) - behind - 1
+    lacking = sum(gone[: first + 1]) if first >= 0 else 0
+    if behind < _FEWEST_AFTER or first < 0 or lacking > _MOST_BEFORE * (first + 1):
         return None
-    first = lacking.index(True)
-    behind = [one for _, one in ours[first + 1 :]]
-    gone = [one.facing.right is None or not one.facing.right.rows for one in behind]
-    if len(behind) < _FEWEST_AFTER or not all(gone) or first == 0:
-        return None
-    return ours[first][0]
+    if told[ours[first]].verdict == verdicts.SHORT:
+        return ours[first]
+    return ours[first + 1] if behind > _FEWEST_AFTER else None
 
 
 def _stopped(told: Sequence[_Told], at: int) -> Finding:

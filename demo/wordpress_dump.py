@@ -1,4 +1,4 @@
-"""Dumps of a WordPress database with what a test wants in it, as mariadb-dump would write them."""
+"""Dumps of a WordPress database, as mariadb-dump writes them, for the demo's mill and for tests."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
@@ -50,6 +50,12 @@ class Post:
     date: str = "2020-03-04 05:06:07"
     comments: int = 0
     terms: tuple[int, ...] = ()
+    file: str = ""
+    """Of an attachment: its path from the folder of uploads."""
+
+    def but(self, **changes: Any) -> "Post":
+        """Return another one that differs in some things."""
+        return replace(self, **changes)
 
     @property
     def name(self) -> str:
@@ -75,6 +81,7 @@ class WordPressDump:
     engine: str = "InnoDB"
     charset: str = "utf8mb4"
     leave_out: frozenset[str] = frozenset()
+    """Names of tables, with their prefix or without."""
     keys: str = ""
     """Prefix of the keys within; empty for that of the tables."""
 
@@ -102,6 +109,11 @@ class WordPressDump:
                 )
                 for one in self.posts
             ],
+            "postmeta": [
+                (number, one.number, "_wp_attached_file", one.file)
+                for number, one in enumerate(self.posts, 1)
+                if one.file
+            ],
             "options": [(number, *one) for number, one in enumerate(options.items(), 1)],
             "terms": [(number, name, name.lower()) for number, _, name, _ in self.terms],
             "term_taxonomy": [(number, number, kind, 0, counter) for number, kind, _, counter in self.terms],
@@ -123,7 +135,7 @@ class WordPressDump:
         held = self.rows()
         tables = {self.prefix + name: (columns, held.get(name, ())) for name, columns in COLUMNS.items()} | self.more
         for name, (columns, rows) in sorted(tables.items()):
-            if name.removeprefix(self.prefix) in self.leave_out:
+            if {name, name.removeprefix(self.prefix)} & self.leave_out:
                 continue
             written.append(
                 f"CREATE TABLE `{name}` (\n  {columns}\n) ENGINE={self.engine} DEFAULT CHARSET={self.charset};\n"
