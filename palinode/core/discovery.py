@@ -25,6 +25,8 @@ class Discovery(IntFlag):
     """Where every host has a file of this name, if it has one."""
     CHECK = 8192
     """A check wanted it asked."""
+    DATABASE = 16384
+    """By the database of its side: the permalink of an item, a term, an author, an archive."""
 
     @property
     def words(self) -> list[str]:
@@ -47,4 +49,5 @@ _WORDS = {
     Discovery.IMPORT: "in the file that was imported",
     Discovery.CUSTOMARY: "the customary place",
     Discovery.CHECK: "for a check",
+    Discovery.DATABASE: "by its database",
 }

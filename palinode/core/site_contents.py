@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from palinode.core.dumps.contents import Contents
+from palinode.core.exports.rest import Api
 from palinode.core.exports.wxr import Export
 from palinode.core.listings.listing import UNKNOWN, Listing
 from palinode.core.platforms import packing
@@ -62,6 +63,14 @@ def of_export(export: Export) -> SiteContents:
     items = number(sum(one.number for one in export.installation.counts()), "item")
     plain = {"platforms": packing.plain(found)}
     return SiteContents(sentence(f"{items}."), export.ends_early, plain, packing.arrays(found))
+
+
+def of_api(api: Api) -> SiteContents:
+    """Return what the answers of an API hold."""
+    found = [api.installation]
+    items = number(sum(one.number for one in api.installation.counts()), "item")
+    refused = f"; not shown: {', '.join(sorted(api.refused))}" if api.refused else ""
+    return SiteContents(sentence(f"{items}{refused}."), "", {"platforms": packing.plain(found)}, packing.arrays(found))
 
 
 def of_listing(listing: Listing) -> SiteContents:

@@ -6,7 +6,8 @@ from typing import BinaryIO
 from palinode.core.dumps import origin
 from palinode.core.dumps.origin import Origin
 from palinode.core.dumps.script import Script
-from palinode.core.exports import wxr
+from palinode.core.exports import rest, wxr
+from palinode.core.exports.rest import Api
 from palinode.core.exports.wxr import Export
 from palinode.core.listings import listing
 from palinode.core.listings.listing import Form, Reading
@@ -66,6 +67,19 @@ class ExportPart(SiteFile):
         return export.steps(self.read)
 
 
+class ApiAnswers(SiteFile):
+    """What the public API of a platform said, as we keep it."""
+
+    kind = "api"
+
+    def __init__(self, packed: Packed, beginning: bytes) -> None:
+        super().__init__(packed, beginning, "what the public API of WordPress said")
+
+    def add_to(self, api: Api) -> Iterator[None]:
+        """Read it, a piece with each step; once. Raises ApiError and PackedError."""
+        return api.steps(self.read)
+
+
 class FileList(SiteFile):
     """A list of the files on a host."""
 
@@ -80,7 +94,7 @@ class FileList(SiteFile):
         return Reading(self._form)
 
 
-def opened(file: BinaryIO, name: str, entry: str = "") -> Dump | ExportPart | FileList:
+def opened(file: BinaryIO, name: str, entry: str = "") -> SiteFile:
     """Open a file called ``name``; ``entry`` is the one in an archive, where there are several.
 
     Raises NotSiteFileError for what is none of them, and PackedError for what cannot be unpacked.
@@ -90,6 +104,8 @@ def opened(file: BinaryIO, name: str, entry: str = "") -> Dump | ExportPart | Fi
     beginning = packed.read(origin.LOOKED_AT)
     if wxr.recognise(beginning):
         return ExportPart(packed, beginning)
+    if rest.recognise(beginning):
+        return ApiAnswers(packed, beginning)
     if found := origin.recognise(beginning):
         return Dump(packed, beginning, found)
     if form := listing.recognise(beginning):

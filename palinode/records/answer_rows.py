@@ -16,7 +16,7 @@ from palinode.records.models import Capture
 
 LINKED = Discovery.LINK | Discovery.HOME | Discovery.SITEMAP | Discovery.FEED | Discovery.REDIRECT | Discovery.ROBOTS
 """Something of the site names the address."""
-ELSEWHERE = Discovery.LIST | Discovery.LOG | Discovery.EXPECTED | Discovery.EARLIER
+ELSEWHERE = Discovery.LIST | Discovery.LOG | Discovery.DATABASE | Discovery.EXPECTED | Discovery.EARLIER
 """People or the baseline name it."""
 VERDICT = f"""CASE WHEN a.ident IS NULL THEN CASE WHEN f.state >= 2 THEN 'left_out' ELSE 'waiting' END
     WHEN a.status IS NULL THEN 'not_fetched' WHEN f.asked_for > {int(AskedFor.FILE)} THEN 'other'

@@ -21,7 +21,7 @@ from palinode.records.rows import AnswerRow, Earlier, Found, Leased
 
 _LOCK = 0x50A1
 """Namespace of the advisory lock."""
-WANTED = Discovery.HOME | Discovery.EXPECTED | Discovery.LIST | Discovery.LOG | Discovery.CHECK
+WANTED = Discovery.HOME | Discovery.EXPECTED | Discovery.LIST | Discovery.LOG | Discovery.DATABASE | Discovery.CHECK
 """Known in one of these ways, an address is asked as it is written."""
 LISTED = WANTED | Discovery.SITEMAP | Discovery.FEED | Discovery.EARLIER | Discovery.IMPORT
 """Known in one of these ways, an address is asked however many are like it."""

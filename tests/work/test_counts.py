@@ -8,6 +8,7 @@ from palinode.records.folder import Folder
 from palinode.records.models import Comparison, Import, Move
 from palinode.work.comparing import comparison_job
 from palinode.work.importing import archives, import_job
+from tests.rows import page as page_row
 from tests.rows import rows
 from tests.site import page
 from tests.work.base import MoveTestCase
@@ -21,8 +22,9 @@ class CountsTest(MoveTestCase):
         super().setUp()
         pages = {f"/2020/03/tide-{number}/": page(f"Tide {number}") for number in range(1, 9)}
         links = list(pages)
+        self.pages = {"/": page("Home", *links), **pages}
         self.old, self.new = self.serve(
-            {"/": page("Home", *links), **pages},
+            self.pages,
             {"/": page("Home", *links), **{path: one for path, one in pages.items() if "-4/" not in path}},
         )
         self.subject = self.move(self.old, self.new)
@@ -53,6 +55,15 @@ class CountsTest(MoveTestCase):
         self.assertEqual(found["Posts, published"]["verdict"], "missing")
         self.assertEqual((found["Posts, published"]["left"], found["Posts, published"]["right"]), ("8", "7"))
         self.assertEqual(found["Posts, draft"]["verdict"], "same")
+
+    def test_pages_that_nothing_links_are_asked_on_both_sides(self):
+        hidden = Post(30, "Hidden", text="Nothing links it.")
+        self.pages["/2020/03/hidden/"] = page("Hidden")
+        made = self.imported(SITE.but(posts=[*SITE.posts, hidden]), "source")
+        self.assertIn("addresses by it, which the next capture asks.", made.said)
+        self.assertEqual(self.baseline(self.subject).pages, 10)
+        again = self.compare(self.subject, self.capture(self.subject, "destination"))
+        self.assertEqual(page_row(again, "/hidden/").fate, "lost")
 
     def test_what_was_kept_is_made_anew_where_it_is_gone(self):
         file = self.imported(SITE, "source").capture.file

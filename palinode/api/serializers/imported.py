@@ -12,6 +12,12 @@ class NewImportSerializer(serializers.Serializer[object]):
     file = serializers.FileField()
 
 
+class NewApiCaptureSerializer(serializers.Serializer[object]):
+    """Whose public API is to be asked."""
+
+    side = serializers.ChoiceField(choices=["source", "destination"])
+
+
 class ImportSerializer(serializers.ModelSerializer[Import]):
     """An imported file, and what came of it."""
 

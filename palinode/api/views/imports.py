@@ -10,7 +10,7 @@ from rest_framework.views import APIView
 
 from palinode.api import access
 from palinode.api.errors import Conflict
-from palinode.api.serializers.imported import ImportSerializer, NewImportSerializer
+from palinode.api.serializers.imported import ImportSerializer, NewApiCaptureSerializer, NewImportSerializer
 from palinode.work.importing import import_job
 
 
@@ -50,3 +50,19 @@ class ImportStopView(APIView):
             raise Conflict("This import has ended already.")
         found.refresh_from_db()
         return Response(ImportSerializer(found).data)
+
+
+class ApiCaptureView(APIView):
+    """The public API of a side, to become a capture."""
+
+    @extend_schema(operation_id="capture_api", request=NewApiCaptureSerializer, responses={201: ImportSerializer})
+    def post(self, request: Request, pk: int) -> Response:
+        """Ask the public API of a side's content platform in the background, and keep what it says."""
+        move = access.move(request, pk)
+        given = NewApiCaptureSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        try:
+            imported = import_job.order_api(move, given.validated_data["side"], request.user)
+        except import_job.ImportRefused as error:
+            raise Conflict(str(error)) from None
+        return Response(ImportSerializer(imported).data, status=201)

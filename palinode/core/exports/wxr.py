@@ -31,6 +31,7 @@ _KINDS: dict[str, tuple[ItemTable, dict[str, Field]]] = {
             "creator": Field.AUTHOR,
             "post_parent": Field.PARENT,
             "attachment_url": Field.FILE,
+            "link": Field.LINK,
             "content/encoded": Field.TEXT,
         },
     ),

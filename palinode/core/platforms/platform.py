@@ -37,6 +37,8 @@ class Field(StrEnum):
     """How many others belong to it, as the platform itself keeps it."""
     FILE = "file"
     """Path of the file that it stands for, from the folder of uploads."""
+    LINK = "link"
+    """Its permalink, where that is said."""
     ROLES = "roles"
     """Of an account, as the platform writes them."""
 

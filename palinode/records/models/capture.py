@@ -21,10 +21,12 @@ class Capture(models.Model):
         """A dump of a database."""
         EXPORT = "export", "export"
         """An export of a content platform."""
+        API = "api", "public API"
+        """What the public API of a content platform said."""
         LISTING = "listing", "list of files"
         """A list of the files on its host."""
 
-    SITE_FILES = (Kind.DUMP, Kind.EXPORT, Kind.LISTING)
+    SITE_FILES = (Kind.DUMP, Kind.EXPORT, Kind.API, Kind.LISTING)
     """Those that are made of a site file, which they keep: what stands behind the site."""
 
     class State(models.TextChoices):

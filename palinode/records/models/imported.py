@@ -16,6 +16,7 @@ class Import(models.Model):
         PAGES = "pages", "archive of pages"
         DUMP = "dump", "dump"
         EXPORT = "export", "export"
+        API = "api", "public API"
         LISTING = "listing", "list of files"
 
     SITE_FILES = tuple(map(str, Capture.SITE_FILES))

@@ -24,7 +24,7 @@ from palinode.work import scopes
 
 _LISTED = 100_000
 """Addresses of a list at most; longer ones are imported for the side instead."""
-_GIVEN = Discovery.HOME | Discovery.LIST | Discovery.LOG | Discovery.EXPECTED
+_GIVEN = Discovery.HOME | Discovery.LIST | Discovery.LOG | Discovery.DATABASE | Discovery.EXPECTED
 _FAILED = f"(a.status = 429 OR a.status >= 500 OR (a.status IS NULL AND a.why <> {int(Reason.SHUT_OUT)}))"
 
 

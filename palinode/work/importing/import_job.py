@@ -11,16 +11,18 @@ from django.core.files.base import File
 from django.db import transaction
 from django.utils import timezone
 
+from palinode.core import address as addresses
 from palinode.gather import pages
 from palinode.gather.packed import PackedError
+from palinode.gather.platform_api import ApiRefusedError
 from palinode.gather.site_files import NotSiteFileError
 from palinode.gather.warc import reader
 from palinode.gather.warc.reader import Damaged
 from palinode.records import disk, plans
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, Import, Move
-from palinode.work import job_queue, readers
-from palinode.work.importing import containers, page_import, site_file_import, site_file_reading
+from palinode.work import job_queue, readers, side_access
+from palinode.work.importing import api_import, containers, page_import, site_file_import, site_file_reading
 from palinode.work.importing.import_progress import ImportProgress, ImportRefused
 from palinode.work.readers import Unreadable
 
@@ -55,6 +57,30 @@ def order(move: Move, which: str, file: BinaryIO, name: str, author: User) -> Im
             stored=stored,
             bytes=size,
             sha256=digest.hexdigest(),
+            author=author,
+        )
+        _offer(imported)
+    return imported
+
+
+def order_api(move: Move, which: str, author: User) -> Import:
+    """Order that the public API of a side be asked, and what it says be kept as a capture.
+
+    Raises ImportRefused where there is no room for it, and where the side is being asked already.
+    """
+    if shortage := disk.shortage():
+        raise ImportRefused(shortage)
+    if move.imports.filter(which=which, kind=Import.Kind.API, state=Import.State.WAITING).exists():
+        raise ImportRefused("The API of this side is being asked already.")
+    host = addresses.split(side_access.base(move, which)).host
+    with transaction.atomic():
+        imported = Import.objects.create(
+            move=move,
+            which=which,
+            kind=Import.Kind.API,
+            name=f"api-of-{host}.jsonl"[-255:],
+            bytes=0,
+            sha256=hashlib.sha256().hexdigest(),
             author=author,
         )
         _offer(imported)
@@ -123,13 +149,23 @@ def read(imported: Import) -> None:
     try:
         with ImportProgress(imported).told() as progress:
             if imported.kind in Import.SITE_FILES:
+                if imported.kind == Import.Kind.API and not imported.stored:
+                    api_import.fetch(imported, progress)
                 found = site_file_import.read(imported, progress)
                 with transaction.atomic():
                     _end(imported, *site_file_import.keep(imported, *found))
             else:
                 with transaction.atomic():
                     _end(imported, *page_import.read(imported, stored, progress))
-    except (Damaged, pages.ArchiveError, ImportRefused, Unreadable, disk.DiskFull, *site_file_reading.ERRORS) as error:
+    except (
+        ApiRefusedError,
+        Damaged,
+        pages.ArchiveError,
+        ImportRefused,
+        Unreadable,
+        disk.DiskFull,
+        *site_file_reading.ERRORS,
+    ) as error:
         _fail(imported, stored, str(error))
     except Exception as error:
         # Whatever it is, trying again would not mend it.

@@ -2,10 +2,14 @@
 
 from django.utils import timezone
 
+from palinode.core import address as addresses
+from palinode.core.discovery import Discovery
+from palinode.core.platforms import packing, permalinks
 from palinode.core.site_contents import SiteContents
-from palinode.records import capture_sets, captures, contents_files, disk
+from palinode.core.wording import number
+from palinode.records import address_lists, capture_sets, captures, contents_files, disk
 from palinode.records.models import Capture, CaptureFile, Import, Move
-from palinode.work import readers
+from palinode.work import readers, scopes
 from palinode.work.comparing import comparison_job
 from palinode.work.importing import containers
 from palinode.work.importing.import_progress import ImportProgress
@@ -61,10 +65,24 @@ def keep(imported: Import, what: str, contents: SiteContents) -> tuple[Capture, 
         contents=contents.kept(),
     )
     contents_files.keep(capture, contents.arrays)
+    new = _seed(imported, contents)
     if head := _head(imported.move, imported.which):
         capture_sets.add(head, capture)
         comparison_job.order_latest(imported.move)
-    return capture, f"{what} {contents.summary} {contents.ends_early}".strip()
+    known = f"{number(new, 'address', 'addresses')} by it, which the next capture asks." if new else ""
+    return capture, " ".join(part for part in (what, contents.summary, contents.ends_early, known) if part)
+
+
+def _seed(imported: Import, contents: SiteContents) -> int:
+    """Make known what addresses a site has by its own database; return how many were not known to its side."""
+    bases = scopes.of_side(imported.move, imported.which).bases
+    found = {
+        address
+        for one in packing.installations(contents.plain.get("platforms", ()), contents.arrays)
+        for address in permalinks.addresses_of(one, bases)
+    }
+    known = int(Discovery.DATABASE)
+    return address_lists.add(imported.move, imported.which, ((addresses.ident(one), one, known, 0, 0) for one in found))
 
 
 def _head(move: Move, which: str) -> Capture | None:

@@ -5,14 +5,15 @@ from collections.abc import Iterator, Sequence
 from palinode.core import platforms, site_contents
 from palinode.core.dumps.contents import Gathering
 from palinode.core.dumps.script import DumpError
+from palinode.core.exports.rest import Api, ApiError
 from palinode.core.exports.wxr import Export, ExportError
 from palinode.core.listings.listing import ListingError
 from palinode.core.platforms.inventory import Inventory
 from palinode.core.site_contents import SiteContents
 from palinode.gather.packed import PackedError
-from palinode.gather.site_files import Dump, ExportPart, FileList, SiteFile
+from palinode.gather.site_files import ApiAnswers, Dump, ExportPart, FileList, SiteFile
 
-ERRORS = (DumpError, ExportError, ListingError, PackedError)
+ERRORS = (ApiError, DumpError, ExportError, ListingError, PackedError)
 """What reading may end with; each message is for a person."""
 _STEP = 8_000_000
 """Bytes after which it is said how far reading is."""
@@ -28,6 +29,8 @@ def steps(files: Sequence[SiteFile]) -> Iterator[int | SiteContents]:
         yield from _of_dump(first)
     elif isinstance(first, FileList):
         yield from _of_listing(first)
+    elif isinstance(first, ApiAnswers):
+        yield from _of_api(first)
     else:
         yield from _of_export([part for part in files if isinstance(part, ExportPart)])
 
@@ -55,6 +58,13 @@ def _of_export(parts: Sequence[ExportPart]) -> Iterator[int | SiteContents]:
                 yield before + said
         before += part.taken
     yield site_contents.of_export(export)
+
+
+def _of_api(answers: ApiAnswers) -> Iterator[int | SiteContents]:
+    api = Api()
+    for _ in answers.add_to(api):
+        yield answers.taken
+    yield site_contents.of_api(api)
 
 
 def _of_listing(file: FileList) -> Iterator[int | SiteContents]:

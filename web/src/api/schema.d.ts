@@ -915,6 +915,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/moves/{id}/imports/api/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Ask the public API of a side's content platform in the background, and keep what it says. */
+        post: operations["capture_api"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/moves/{id}/members/": {
         parameters: {
             query?: never;
@@ -1903,10 +1920,11 @@ export interface components {
          *     * `pages` - archive of pages
          *     * `dump` - dump
          *     * `export` - export
+         *     * `api` - public API
          *     * `listing` - list of files
          * @enum {string}
          */
-        ImportKindEnum: "list" | "warc" | "pages" | "dump" | "export" | "listing";
+        ImportKindEnum: "list" | "warc" | "pages" | "dump" | "export" | "api" | "listing";
         /**
          * @description * `waiting` - waiting
          *     * `done` - done
@@ -2082,6 +2100,10 @@ export interface components {
              * @default
              */
             host: string;
+        };
+        /** @description Whose public API is to be asked. */
+        NewApiCaptureRequest: {
+            side: components["schemas"]["SideEnum"];
         };
         /** @description An archive of a move, exported here or elsewhere. */
         NewArchiveRequest: {
@@ -4063,6 +4085,31 @@ export interface operations {
         requestBody?: never;
         responses: {
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+        };
+    };
+    capture_api: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewApiCaptureRequest"];
+            };
+        };
+        responses: {
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };

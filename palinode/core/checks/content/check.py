@@ -97,9 +97,8 @@ def _counters(held: Sequence[FacingTable], found: list[Finding], first: int) -> 
         ]
         if not both[0] and not both[1]:
             continue
-        name = (
-            f"{table.label} counters of {table.left.items.table.noun}s that contradict their rows".strip().capitalize()
-        )
+        noun = table.left.items.table.noun
+        name = sentence(f"{table.label} counters of {noun}s that contradict their rows".strip())
         worse = len(both[1]) > len(both[0])
         said = [f"counter {counter:,}, rows {count:,}" for _, counter, count in both[1]]
         titles = [table.right.title[at] or table.right.slug[at] or table.right.identity[at] for at, *_ in both[1]]

@@ -8,7 +8,7 @@ from palinode.core.platforms.facing import Facing, Side
 from palinode.core.platforms.items import Installation, SiteItems
 from palinode.core.platforms.ties import Tied
 
-KINDS = ("dump", "export")
+KINDS = ("dump", "export", "api")
 """Kinds of captures that have items, the one that knows most first."""
 
 

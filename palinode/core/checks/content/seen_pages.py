@@ -23,7 +23,7 @@ class SeenPages:
     ) -> None:
         """``idents`` (int64) are those of the side's pages by their rows, 0 for none; in final forms, by ``forms``."""
         self._links = permalinks.of(installation)
-        self._base = base_of(installation, bases)
+        self._base = permalinks.base_of(installation, bases)
         self._forms = forms
         there = np.flatnonzero(idents)
         self._order = there[np.argsort(idents[there], kind="stable")]
@@ -40,16 +40,6 @@ class SeenPages:
         place = find(self._idents, addresses.idents(texts)) if at else np.zeros(0, np.int64)
         found[np.array(at, np.int64)] = np.where(place >= 0, np.append(self._order, NOT_SEEN)[place], NOT_SEEN)
         return found
-
-
-def base_of(installation: Installation, bases: Sequence[str]) -> str:
-    """Return the address below which the permalinks of an installation stand: its host's home page, as it was asked.
-
-    An installation that still names another host stands at the main one.
-    """
-    home = addresses.normal(installation.settings.get("home", "")) or ""
-    host = addresses.bare_host(addresses.split(home).host) if home else ""
-    return next((base for base in bases if addresses.bare_host(addresses.split(base).host) == host), bases[0])
 
 
 def is_lost(pages: Ledger, rows: np.ndarray) -> np.ndarray:

@@ -1,0 +1,88 @@
+"""The public API of a platform asked, kept as a capture, and counted."""
+
+import json
+from urllib.parse import parse_qs, urlsplit
+
+from palinode.records.folder import Folder
+from palinode.records.models import Capture, Import
+from palinode.work.importing import import_job
+from palinode.work.importing.import_job import ImportRefused
+from tests.rows import rows
+from tests.site import Answer, page
+from tests.work.base import MoveTestCase
+
+JSON = {"Content-Type": "application/json"}
+
+
+def platform(posts: int, wp_json: bool = True, gone: tuple[int, ...] = ()):
+    """Return a host with a public API of so many posts, in pages as they are asked for."""
+    items = [
+        {"id": n, "date": "2020-03-04T05:06:07", "slug": f"tide-{n}", "status": "publish", "type": "post",
+         "title": {"rendered": f"Tide &amp; time {n}"}, "author": 1, "parent": 0, "link": f"http://old.example/2020/tide-{n}/"}
+        for n in range(1, posts + 1) if n not in gone
+    ]  # fmt: skip
+    routes = {
+        "/": {"name": "Mill", "url": "http://old.example", "home": "http://old.example", "routes": {}},
+        "/wp/v2/types": {"post": {"rest_base": "posts"}, "wp_block": {"rest_base": "blocks"}},
+        "/wp/v2/taxonomies": {"category": {"rest_base": "categories"}},
+        "/wp/v2/posts": items,
+        "/wp/v2/categories": [
+            {"id": 1, "taxonomy": "category", "name": "News", "slug": "news", "parent": 0, "link": ""}
+        ],
+        "/wp/v2/comments": [
+            {"id": 4, "status": "approved", "author_name": "A", "date": "2020-01-01T00:00:00", "post": 1}
+        ],
+    }
+
+    def find(path: str) -> Answer | None:
+        parts = urlsplit(path)
+        query = {name: values[0] for name, values in parse_qs(parts.query).items()}
+        route = parts.path.removeprefix("/wp-json") if wp_json else query.get("rest_route", "")
+        if path == "/" or not (parts.path.startswith("/wp-json") if wp_json else route):
+            return page("Home") if path == "/" else None
+        if route == "/wp/v2/users":
+            return Answer('{"code": "rest_user_cannot_view", "message": "No."}', 401, JSON)
+        found = routes.get(route)
+        if found is None:
+            return None
+        total, first = len(found), (int(query.get("page", 1)) - 1) * 100
+        pages = {"X-WP-Total": str(total), "X-WP-TotalPages": str(-(-total // 100))} if isinstance(found, list) else {}
+        data = found[first : first + 100] if isinstance(found, list) else found
+        return Answer(json.dumps(data), 200, JSON | pages)
+
+    return find
+
+
+class ApiCaptureTest(MoveTestCase):
+    def asked(self, which: str) -> Import:
+        made = import_job.order_api(self.subject, which, self.user)
+        import_job.read(made)
+        made.refresh_from_db()
+        return made
+
+    def test_both_sides_are_asked_and_counted(self):
+        self.old, self.new = self.serve(platform(230), platform(230, wp_json=False, gone=(7, 8)))
+        self.subject = self.move(self.old, self.new)
+        self.baseline(self.subject)
+        right = self.capture(self.subject, "destination")
+        made = self.asked("source")
+        self.assertEqual((made.state, made.kind), ("done", "api"), made.said)
+        self.assertIn("232 items; not shown: /wp/v2/users.", made.said)
+        self.assertEqual(sum("wp/v2/posts" in one for one in self.old.asked), 3)
+        with Folder(self.subject.pk).open(made.capture.file.stored) as file:
+            self.assertEqual(json.loads(file.readline())["form"], "WordPress REST")
+        self.asked("destination")
+        found = {row["left_note"]: row for row in rows(self.compare(self.subject, right), "content")}
+        self.assertEqual(found["Posts, published"]["right_note"], "2 missing: “Tide & time 7”, “Tide & time 8”")
+        self.assertEqual((found["Categories"]["verdict"], found["Comments, approved"]["verdict"]), ("same", "same"))
+
+    def test_a_site_without_one_says_so(self):
+        self.old, self.new = self.serve({"/": page("Home")}, {"/": page("Home")})
+        self.subject = self.move(self.old, self.new)
+        made = self.asked("source")
+        self.assertEqual(made.state, "failed")
+        self.assertIn("There is no public API of WordPress", made.said)
+        self.assertEqual((Folder(self.subject.pk).names(), Capture.objects.count()), ([], 0))
+        import_job.order_api(self.subject, "source", self.user)
+        with self.assertRaisesRegex(ImportRefused, "is being asked already"):
+            import_job.order_api(self.subject, "source", self.user)

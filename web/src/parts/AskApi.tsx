@@ -1,0 +1,60 @@
+/** Ask the public API of a side's content platform, and keep what it says as a capture. */
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+
+import { api, data } from "../api/client";
+import { readSoFar } from "../lib/siteFiles";
+import { Button } from "./Button";
+import { Dialog } from "./Dialog";
+import { useImports } from "./ImportCapture";
+
+type Side = "source" | "destination";
+
+export function AskApi({ move, side }: { move: number; side: Side }) {
+  const [open, setOpen] = useState(false);
+  const queries = useQueryClient();
+  const imports = useImports(move);
+  const ask = useMutation({
+    mutationFn: () => data(api.POST("/api/moves/{id}/imports/api/", { params: { path: { id: move } }, body: { side } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["imports", move] }),
+  });
+  const mine = imports.data?.find((one) => one.id === ask.data?.id);
+  useEffect(() => {
+    if (mine?.state === "done") void queries.invalidateQueries({ queryKey: ["captures", move] });
+  }, [mine?.state, move, queries]);
+  return (
+    <>
+      <button type="button" className="text-ink underline underline-offset-2" onClick={() => setOpen(true)}>
+        From its API …
+      </button>
+      <Dialog open={open} onClose={() => setOpen(false)} title={`What the API of the ${side} shows`}>
+        <div className="space-y-4">
+          <p className="text-soft">
+            WordPress shows its posts, pages, terms, comments and media at /wp-json/. They are asked for, counted, and kept as a capture, so that Counts can name
+            the item that is missing.
+          </p>
+          <p className="text-soft">
+            Without a password that is what visitors may see. With an application password, typed as user name and password of the {side} in Description, drafts and
+            what is waiting are counted too.
+          </p>
+          {ask.error ? (
+            <p role="alert" className="text-madder font-semibold">
+              {ask.error.message}
+            </p>
+          ) : null}
+          {mine ? (
+            <p role="status" className={`bg-gutter rounded-[3px] p-3 text-[14px] break-words ${mine.state === "failed" ? "text-madder font-semibold" : ""}`}>
+              {mine.state === "waiting" ? `Asking: ${readSoFar(mine)} so far …` : mine.said}
+            </p>
+          ) : null}
+          <div className="flex gap-2">
+            <Button look="strong" onClick={() => ask.mutate()} disabled={ask.isPending || mine?.state === "waiting"}>
+              Ask it
+            </Button>
+            <Button onClick={() => setOpen(false)}>Close</Button>
+          </div>
+        </div>
+      </Dialog>
+    </>
+  );
+}
