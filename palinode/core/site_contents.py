@@ -73,6 +73,11 @@ def of_api(api: Api) -> SiteContents:
     return SiteContents(sentence(f"{items}{refused}."), "", {"platforms": packing.plain(found)}, packing.arrays(found))
 
 
+def of_numbers(numbers: Mapping[str, int]) -> SiteContents:
+    """Return what a person typed."""
+    return SiteContents(sentence(f"{number(len(numbers), 'number')}."), "", {"numbers": dict(numbers)})
+
+
 def of_listing(listing: Listing) -> SiteContents:
     """Return what a list of files holds."""
     sizes = listing.size[listing.size != UNKNOWN]

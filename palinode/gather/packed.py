@@ -84,7 +84,7 @@ class Packed:
         self._file, self._choice, self._looked_at = file, choice, looked_at
         self._packed, self._unpacked = file.seek(0, 2), 0
         file.seek(0)
-        stream = _buffered(file)
+        stream = _buffered(_Lent(file))
         for _ in range(_LAYERS):
             if (inner := self._within(stream)) is None:
                 break
@@ -178,6 +178,31 @@ class Packed:
 
 def _buffered(opened: object) -> io.BufferedReader:
     return io.BufferedReader(cast(io.RawIOBase, opened), 1 << 18)
+
+
+class _Lent(io.RawIOBase):
+    """A file that belongs to somebody else, and is not closed with what reads it."""
+
+    def __init__(self, file: BinaryIO) -> None:
+        self._file = file
+
+    def readable(self) -> bool:
+        return True
+
+    def seekable(self) -> bool:
+        return True
+
+    def seek(self, offset: int, whence: int = 0) -> int:
+        return self._file.seek(offset, whence)
+
+    def tell(self) -> int:
+        return self._file.tell()
+
+    def readinto(self, buffer: object) -> int:
+        view = memoryview(cast(bytearray, buffer))
+        data = self._file.read(len(view))
+        view[: len(data)] = data
+        return len(data)
 
 
 class _Again(io.RawIOBase):

@@ -1,17 +1,22 @@
 """Site files, packed or not: dumps, exports, lists of files. What each is, is said before it is read."""
 
+import zipfile
 from collections.abc import Iterator
 from typing import BinaryIO
 
 from palinode.core.dumps import origin
 from palinode.core.dumps.origin import Origin
 from palinode.core.dumps.script import Script
-from palinode.core.exports import rest, wxr
+from palinode.core.exports import rest, typed_numbers, wxr
 from palinode.core.exports.rest import Api
 from palinode.core.exports.wxr import Export
 from palinode.core.listings import listing
-from palinode.core.listings.listing import Form, Reading
-from palinode.gather.packed import Choice, Packed, PackedError
+from palinode.core.listings.listing import Form, Listing, Reading
+from palinode.gather import archive_files
+from palinode.gather.packed import Choice, NoEntryError, Packed, PackedError
+
+_MOST_TYPED = 1 << 20
+"""Bytes of a typed table."""
 
 
 class NotSiteFileError(PackedError):
@@ -80,8 +85,26 @@ class ApiAnswers(SiteFile):
         return api.steps(self.read)
 
 
+class TypedNumbers(SiteFile):
+    """A small table that a person typed."""
+
+    kind = "numbers"
+
+    def __init__(self, packed: Packed, beginning: bytes) -> None:
+        super().__init__(packed, beginning, "a table of numbers that was typed by hand")
+
+    def numbers(self) -> dict[str, int]:
+        """Return them. Raises NumbersError and PackedError."""
+        data = b""
+        while piece := self.read(_MOST_TYPED):
+            data += piece
+            if len(data) > _MOST_TYPED:
+                raise typed_numbers.NumbersError("It is longer than any table that is typed.")
+        return typed_numbers.read(data.decode("utf-8", "replace"))
+
+
 class FileList(SiteFile):
-    """A list of the files on a host."""
+    """A list of the files on a host, as a program printed it."""
 
     kind = "listing"
 
@@ -94,16 +117,48 @@ class FileList(SiteFile):
         return Reading(self._form)
 
 
-def opened(file: BinaryIO, name: str, entry: str = "") -> SiteFile:
+class ArchiveFiles(SiteFile):
+    """A list of the files that an archive of a site's folder holds."""
+
+    kind = "listing"
+
+    def __init__(self, file: BinaryIO, name: str) -> None:
+        self.name, self.taken = name, 0
+        self.said = f"{name} is an archive, whose files are listed."
+        self._file, self._found = file, dict[bytes, tuple[int, int]]()
+
+    def steps(self) -> Iterator[None]:
+        """Read the list, a file with each step; once. Raises PackedError."""
+        for path, size in archive_files.files(self._file, self.name):
+            self._found[path.removeprefix("./").encode("utf-8", "surrogateescape")] = size, 0
+            self.taken = self._file.tell()
+            yield
+
+    @property
+    def listing(self) -> Listing:
+        """What was read so far."""
+        return listing.made(self._found)
+
+
+def opened(file: BinaryIO, name: str, entry: str = "", kind: str = "") -> SiteFile:
     """Open a file called ``name``; ``entry`` is the one in an archive, where there are several.
 
-    Raises NotSiteFileError for what is none of them, and PackedError for what cannot be unpacked.
+    ``kind`` is the kind of capture that is wanted of it; any, if it is empty. An archive in which there is no list of
+    files is one itself. Raises NotSiteFileError for what is none of them, and PackedError for what cannot be unpacked.
     """
-    choice: Choice = (lambda one: one.name == entry) if entry else (lambda one: _is_site_file(one.beginning))
-    packed = Packed(file, name, choice, origin.LOOKED_AT)
+    wanted = listing.recognise if kind == FileList.kind else _is_site_file
+    choice: Choice = (lambda one: one.name == entry) if entry else (lambda one: bool(wanted(one.beginning)))
+    try:
+        packed = Packed(file, name, choice, origin.LOOKED_AT)
+    except NoEntryError:
+        if (kind != FileList.kind and zipfile.is_zipfile(file)) or not archive_files.is_archive(file):
+            raise
+        return ArchiveFiles(file, name)
     beginning = packed.read(origin.LOOKED_AT)
     if wxr.recognise(beginning):
         return ExportPart(packed, beginning)
+    if typed_numbers.recognise(beginning):
+        return TypedNumbers(packed, beginning)
     if rest.recognise(beginning):
         return ApiAnswers(packed, beginning)
     if found := origin.recognise(beginning):

@@ -15,7 +15,10 @@ from palinode.core.checks.outcome import Outcome
 from palinode.core.checks.pages import findings as page_findings
 from palinode.core.checks.tables.check import CHECK as TABLES
 from palinode.core.discovery import Discovery
+from palinode.core.exports import typed_numbers
+from palinode.core.exports.typed_numbers import NumbersError
 from palinode.core.platforms import permalinks
+from palinode.core.platforms.items import SiteItems
 from palinode.core.rule import read
 from tests.core.build import NEW, OLD, html, ledger
 from tests.core.site_items import database, items
@@ -209,6 +212,39 @@ class CountsTest(unittest.TestCase):
         self.assertEqual((one.key.tolist(), one.seen.tolist()), (same.key.tolist(), same.seen.tolist()))
         self.assertEqual(one.key.tolist(), other.key.tolist())
         self.assertNotEqual(one.seen.tolist(), other.seen.tolist())
+
+
+class TypedNumbersTest(unittest.TestCase):
+    def test_tables_as_people_type_them(self):
+        text = "Orders 1,284\nNewsletter subscribers:\t731\n\nPages of 2020 = 1 284\nForms | 3\nA, B; 2"
+        self.assertEqual(
+            typed_numbers.read(text),
+            {"Orders": 1284, "Newsletter subscribers": 731, "Pages of 2020": 1284, "Forms": 3, "A, B": 2},
+        )
+        for bad, said in (("Orders", "Line 1 does not end"), ("A 1\na 2", "second time"), ("\n", "No line counts")):
+            with self.assertRaisesRegex(NumbersError, said):
+                typed_numbers.read(bad)
+
+    def test_beside_dumps_and_alone(self):
+        left, right = (
+            {"Posts, published": 8, "Orders": 12, "Forms": 3},
+            {"posts, published": 7, "Orders": 11, "Gifts": 1},
+        )
+        sides = [
+            Side((f"{host}/",), items=(*items(SITE), SiteItems("numbers", (), numbers)))
+            for host, numbers in ((OLD, left), (NEW, right))
+        ]
+        made = CHECK.judge(Looked(*sides, RULE, "Palinode"))
+        told = rows(made)
+        at = made.rows.left_note.index("Posts, published")
+        self.assertEqual([int(made.rows.numbers[f"{side}_typed"][at]) for side in ("source", "destination")], [8, 7])
+        self.assertEqual(told["Orders"], ("missing", "12", "11", "1 fewer, by numbers typed by hand"))
+        self.assertEqual(told["Forms"][0], "unknown")
+        self.assertEqual(told["Gifts"][:3], ("unknown", "", "1"))
+        self.assertEqual(kinds(made), {"numbers_differ": "Orders: 12 became 11"})
+        alone = CHECK.judge(Looked(*(replace(side, items=side.items[1:]) for side in sides), RULE, "Palinode"))
+        self.assertEqual(set(rows(alone)), {"Posts, published", "Orders", "Forms", "Gifts"})
+        self.assertIn("content counts", alone.unseen[0])
 
 
 class PagesTest(unittest.TestCase):

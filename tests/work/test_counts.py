@@ -65,6 +65,15 @@ class CountsTest(MoveTestCase):
         again = self.compare(self.subject, self.capture(self.subject, "destination"))
         self.assertEqual(page_row(again, "/hidden/").fate, "lost")
 
+    def test_numbers_typed_by_hand(self):
+        for which, number in (("source", "1,284"), ("destination", "1,204")):
+            made = import_job.keep_numbers(self.subject, which, f"Orders {number}\n", self.user)
+            import_job.read(made)
+        found = {row["left_note"]: row for row in rows(self.compared(), "content")}
+        self.assertEqual(found["Orders"]["right_note"], "80 fewer, by numbers typed by hand")
+        with self.assertRaisesRegex(import_job.ImportRefused, "Line 1 does not end with a number"):
+            import_job.keep_numbers(self.subject, "source", "Orders", self.user)
+
     def test_what_was_kept_is_made_anew_where_it_is_gone(self):
         file = self.imported(SITE, "source").capture.file
         for name in contents_files.names([file.capture]):

@@ -2,6 +2,7 @@
 
 import gzip
 import io
+import tarfile
 import zipfile
 from collections.abc import Iterator
 from datetime import timedelta
@@ -11,6 +12,7 @@ from unittest import mock
 from django.core.files.storage import storages
 
 from palinode.core.site_contents import SiteContents
+from palinode.records import contents_files
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, CaptureFile, Import, Move
 from palinode.work import evidence_check, move_deletion
@@ -145,6 +147,39 @@ class SiteFileImportTest(MoveTestCase):
         site = packed({"index.html": b"<title>Home</title>", "shop.sql": DUMP})
         self.assertEqual(self.imported(site, "site.zip").kind, "pages")
         self.assertEqual(self.imported(packed({"tides.pdf": b"%PDF-1.4"}), "papers.zip").kind, "pages")
+
+    def test_an_archive_of_a_folder_is_a_list_of_its_files(self):
+        files = {
+            "./index.php": b"<?php",
+            "./wp-content/uploads/2022/wheel.jpg": b"wheel",
+            "./about.html": b"<title>A</title>",
+        }
+        tarred, zipped = io.BytesIO(), io.BytesIO()
+        with tarfile.open(fileobj=tarred, mode="w:gz") as archive:
+            for name, data in files.items():
+                entry = tarfile.TarInfo(name)
+                entry.size = len(data)
+                archive.addfile(entry, io.BytesIO(data))
+        with zipfile.ZipFile(zipped, "w") as archive:
+            for name, data in {**files, "./shop.sql": DUMP}.items():
+                archive.writestr(name, data)
+        made = self.imported(tarred.getvalue(), "site.tar.gz")
+        self.assertEqual(
+            (made.kind, made.said), ("listing", "site.tar.gz is an archive, whose files are listed. 3 files.")
+        )
+        self.assertEqual(
+            contents_files.read(made.capture.file)["paths"].tobytes().split(b"\0"),
+            [b"about.html", b"index.php", b"wp-content/uploads/2022/wheel.jpg"],
+        )
+        # A ZIP is many things; a person says that the list is wanted.
+        chosen = import_job.order(
+            self.subject, "source", io.BytesIO(zipped.getvalue()), "site.zip", self.user, listed=True
+        )
+        import_job.read(chosen)
+        chosen.refresh_from_db()
+        self.assertEqual((chosen.kind, chosen.capture.file.contents["files"]), ("listing", 4))
+        with self.assertRaisesRegex(ImportRefused, "site.tar.gz is broken or cut off"):
+            self.imported(tarred.getvalue()[:-40], "site.tar.gz")
 
     def test_it_travels_in_the_archive_of_the_move(self):
         self.baseline(self.subject)

@@ -182,6 +182,7 @@ class ContentsSerializer(serializers.Serializer[object]):
     tables = TableSerializer(many=True, required=False)
     platforms = PlatformSerializer(many=True, required=False)
     folders = FolderSerializer(many=True, required=False)
+    numbers = serializers.DictField(child=serializers.IntegerField(), required=False)
 
 
 class SetMemberSerializer(serializers.Serializer[object]):

@@ -10,12 +10,23 @@ class NewImportSerializer(serializers.Serializer[object]):
 
     side = serializers.ChoiceField(choices=["source", "destination"])
     file = serializers.FileField()
+    listing = serializers.BooleanField(
+        default=False,
+        help_text="Of an archive only the list of its files is wanted: a ZIP or tar of the site's folder.",
+    )
 
 
 class NewApiCaptureSerializer(serializers.Serializer[object]):
     """Whose public API is to be asked."""
 
     side = serializers.ChoiceField(choices=["source", "destination"])
+
+
+class NewNumbersSerializer(serializers.Serializer[object]):
+    """What a person counted on a side."""
+
+    side = serializers.ChoiceField(choices=["source", "destination"])
+    text = serializers.CharField(max_length=100_000, help_text="One a line: Orders 1,284.")
 
 
 class ImportSerializer(serializers.ModelSerializer[Import]):

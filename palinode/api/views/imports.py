@@ -10,7 +10,12 @@ from rest_framework.views import APIView
 
 from palinode.api import access
 from palinode.api.errors import Conflict
-from palinode.api.serializers.imported import ImportSerializer, NewApiCaptureSerializer, NewImportSerializer
+from palinode.api.serializers.imported import (
+    ImportSerializer,
+    NewApiCaptureSerializer,
+    NewImportSerializer,
+    NewNumbersSerializer,
+)
 from palinode.work.importing import import_job
 
 
@@ -33,7 +38,8 @@ class ImportsView(APIView):
         given.is_valid(raise_exception=True)
         file = given.validated_data["file"]
         try:
-            imported = import_job.order(move, given.validated_data["side"], file, file.name, request.user)
+            side, listed = given.validated_data["side"], given.validated_data["listing"]
+            imported = import_job.order(move, side, file, file.name, request.user, listed)
         except import_job.ImportRefused as error:
             raise ValidationError({"file": str(error)}) from None
         return Response(ImportSerializer(imported).data, status=201)
@@ -65,4 +71,22 @@ class ApiCaptureView(APIView):
             imported = import_job.order_api(move, given.validated_data["side"], request.user)
         except import_job.ImportRefused as error:
             raise Conflict(str(error)) from None
+        return Response(ImportSerializer(imported).data, status=201)
+
+
+class NumbersView(APIView):
+    """Numbers that a person types, to become a capture."""
+
+    @extend_schema(operation_id="type_numbers", request=NewNumbersSerializer, responses={201: ImportSerializer})
+    def post(self, request: Request, pk: int) -> Response:
+        """Keep a small table: what is counted and how many there are, one a line."""
+        move = access.move(request, pk)
+        given = NewNumbersSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        try:
+            imported = import_job.keep_numbers(
+                move, given.validated_data["side"], given.validated_data["text"], request.user
+            )
+        except import_job.ImportRefused as error:
+            raise ValidationError({"text": str(error)}) from None
         return Response(ImportSerializer(imported).data, status=201)

@@ -89,8 +89,10 @@ class SiteItems:
     """What one capture holds of the items of a site."""
 
     kind: str
-    """Of the capture: dump, export."""
+    """Of the capture: dump, export, api, numbers."""
     installations: tuple["Installation", ...]
+    numbers: Mapping[str, int] = field(default_factory=dict)
+    """What was typed by hand, by what is counted."""
 
 
 @dataclass(frozen=True)

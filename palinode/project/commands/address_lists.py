@@ -33,6 +33,9 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     capture.add_argument("move", help="its name or number")
     capture.add_argument("side", choices=["source", "destination"])
     capture.add_argument("file", help="a file, or a folder of static pages")
+    capture.add_argument(
+        "--listing", action="store_true", help="of a ZIP or tar of the site's folder, list the files alone"
+    )
     add_baseline_to(capture)
     capture.set_defaults(run=_import)
 
@@ -71,7 +74,7 @@ def _import(options: argparse.Namespace) -> int:
     move, path = move_named(options.move), Path(options.file)
     try:
         with _opened(path) as file:
-            imported = import_job.order(move, options.side, file, path.name, owner(move))
+            imported = import_job.order(move, options.side, file, path.name, owner(move), options.listing)
     except (OSError, import_job.ImportRefused) as error:
         raise Refused(str(error)) from None
     while imported.state == Import.State.WAITING:

@@ -75,6 +75,8 @@ def _lines(held: "SiteContents") -> Iterator[str]:
         for count in one["counts"]:
             status = f", {count['status']}" if count["status"] else ""
             yield f"{count['number']:>12,}  {count['noun']}{status}{' (set aside)' if count['folded'] else ''}"
+    for what, count in plain.get("numbers", {}).items():
+        yield f"{count:>12,}  {what}"
     for one in plain.get("folders", []):
         yield f"{one['files']:>12,}  {one['name'] or 'in no folder'}"
     if plain.get("size") is not None:

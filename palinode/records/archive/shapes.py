@@ -128,6 +128,7 @@ CONTENTS = _record(
     {
         "version": _COUNT,
         "arrays": _list(_TEXT, 100_000),
+        "numbers": {"type": "object", "additionalProperties": _COUNT, "maxProperties": 1_000},
         "server": _TEXT,
         "tables": _list(_TABLE, 100_000),
         "beside": {"type": "object", "additionalProperties": _list(_TEXT, 100_000), "maxProperties": 10},

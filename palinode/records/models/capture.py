@@ -23,10 +23,12 @@ class Capture(models.Model):
         """An export of a content platform."""
         API = "api", "public API"
         """What the public API of a content platform said."""
+        NUMBERS = "numbers", "numbers typed by hand"
+        """A small table of what no file shows."""
         LISTING = "listing", "list of files"
         """A list of the files on its host."""
 
-    SITE_FILES = (Kind.DUMP, Kind.EXPORT, Kind.API, Kind.LISTING)
+    SITE_FILES = (Kind.DUMP, Kind.EXPORT, Kind.API, Kind.NUMBERS, Kind.LISTING)
     """Those that are made of a site file, which they keep: what stands behind the site."""
 
     class State(models.TextChoices):

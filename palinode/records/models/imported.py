@@ -17,6 +17,7 @@ class Import(models.Model):
         DUMP = "dump", "dump"
         EXPORT = "export", "export"
         API = "api", "public API"
+        NUMBERS = "numbers", "numbers typed by hand"
         LISTING = "listing", "list of files"
 
     SITE_FILES = tuple(map(str, Capture.SITE_FILES))

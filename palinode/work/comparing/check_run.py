@@ -41,7 +41,7 @@ LOADERS: dict[Reads, Loader] = {
     Reads.ROBOTS: Loader("robots", (*PAGED, str(Capture.Kind.ASKED)), robots_files.load),
     Reads.FILES: Loader("files", PAGED, _of_pages(file_answers.load)),
     Reads.KNOWN: Loader("known", PAGED, _of_pages(site_files.known)),
-    Reads.ITEMS: Loader("items", ("dump", "export", "api"), site_files.items),
+    Reads.ITEMS: Loader("items", ("dump", "export", "api", "numbers"), site_files.items),
     Reads.DATABASE: Loader("database", ("dump",), site_files.database),
     Reads.LISTING: Loader("listing", ("listing",), site_files.listing),
 }

@@ -28,8 +28,9 @@ def items(held: Sequence[Capture]) -> tuple[SiteItems, ...] | None:
     found = []
     for capture in held:
         file, arrays = _read(capture)
-        if installations := packing.installations(file.contents["platforms"], arrays):
-            found.append(SiteItems(str(capture.kind), installations))
+        installations = packing.installations(file.contents.get("platforms", ()), arrays)
+        if installations or file.contents.get("numbers"):
+            found.append(SiteItems(str(capture.kind), installations, file.contents.get("numbers", {})))
     return tuple(found) or None
 
 
@@ -58,7 +59,7 @@ def _read(capture: Capture) -> tuple[CaptureFile, Mapping[str, np.ndarray]]:
     arrays = contents_files.read(file)
     if arrays is not None:
         return file, arrays
-    *_, contents = readers.stream(None, containers.site_file, capture.move_id, file.stored, file.name)
+    *_, contents = readers.stream(None, containers.site_file, capture.move_id, file.stored, file.name, capture.kind)
     assert isinstance(contents, SiteContents), "it is the last step"
     file.contents = contents.kept()
     file.save(update_fields=["contents"])

@@ -56,16 +56,17 @@ def warc(move: int, stored: str, base: str) -> Iterator[Item]:
                 yield Item(_exchange(record, recorded), payload, digest)
 
 
-def site_file_kind(move: int, stored: str, name: str) -> str:
+def site_file_kind(move: int, stored: str, name: str, wanted: str = "") -> str:
     """Return which kind of site file a file is: dump, export or listing; empty for a ZIP with none.
 
-    A ZIP with a page in it is one of pages, whatever else it holds. Raises PackedError for what is none of them.
+    ``wanted`` is the kind that a person wants of it, empty for what it is by itself. A ZIP with a page in it is one of
+    pages, whatever else it holds. Raises PackedError for what is none of them.
     """
     with Folder(move).open(stored) as file:
-        if pages.holds_pages(file):
+        if not wanted and pages.holds_pages(file):
             return ""
         try:
-            return site_files.opened(file, name).kind
+            return site_files.opened(file, name, kind=wanted).kind
         except NoEntryError:
             file.seek(0)
             if zipfile.is_zipfile(file):
@@ -73,10 +74,10 @@ def site_file_kind(move: int, stored: str, name: str) -> str:
             raise
 
 
-def site_file(move: int, stored: str, name: str) -> Iterator[str | int | SiteContents]:
+def site_file(move: int, stored: str, name: str, kind: str) -> Iterator[str | int | SiteContents]:
     """Yield what a site file is, in words, then what site_file_reading.steps yields of it."""
     with Folder(move).open(stored) as file:
-        opened = site_files.opened(file, name)
+        opened = site_files.opened(file, name, kind=kind)
         yield opened.said
         yield from site_file_reading.steps([opened])
 

@@ -4,6 +4,7 @@ All of a file becomes one, or nothing with the reason.
 """
 
 import hashlib
+import io
 from typing import BinaryIO
 
 from django.contrib.auth.models import User
@@ -12,6 +13,8 @@ from django.db import transaction
 from django.utils import timezone
 
 from palinode.core import address as addresses
+from palinode.core.exports import typed_numbers
+from palinode.core.exports.typed_numbers import NumbersError
 from palinode.gather import pages
 from palinode.gather.packed import PackedError
 from palinode.gather.platform_api import ApiRefusedError
@@ -32,10 +35,11 @@ IMPORT = "import_capture"
 """Name of the task that reads an import (tasks.py)."""
 
 
-def order(move: Move, which: str, file: BinaryIO, name: str, author: User) -> Import:
+def order(move: Move, which: str, file: BinaryIO, name: str, author: User, listed: bool = False) -> Import:
     """Keep a file, and order that it be read as a capture of a side.
 
-    Raises ImportRefused for a file that becomes none, and where there is no room for it.
+    ``listed``: of an archive only the list of its files is wanted. Raises ImportRefused for a file that becomes none,
+    and where there is no room for it.
     """
     if shortage := disk.shortage():
         raise ImportRefused(shortage)
@@ -47,7 +51,8 @@ def order(move: Move, which: str, file: BinaryIO, name: str, author: User) -> Im
         size += len(chunk)
     file.seek(0)
     stored = Folder(move.pk).save(f"imports/{digest.hexdigest()[:16]}", File(file))
-    kind = kind or _site_file_kind(move, stored, name) or str(Import.Kind.PAGES)
+    wanted = str(Import.Kind.LISTING) if listed else ""
+    kind = kind or _site_file_kind(move, stored, name, wanted) or str(Import.Kind.PAGES)
     with transaction.atomic():
         imported = Import.objects.create(
             move=move,
@@ -87,6 +92,19 @@ def order_api(move: Move, which: str, author: User) -> Import:
     return imported
 
 
+def keep_numbers(move: Move, which: str, text: str, author: User) -> Import:
+    """Keep numbers that a person typed for a side, as a capture.
+
+    Raises ImportRefused for a table that cannot be read.
+    """
+    try:
+        typed_numbers.read(text)
+    except NumbersError as error:
+        raise ImportRefused(str(error)) from None
+    data = f"{typed_numbers.HEAD}\n{text.strip()}\n".encode()
+    return order(move, which, io.BytesIO(data), "numbers.txt", author)
+
+
 def take_up() -> None:
     """Offer imports again whose reader died."""
     lost = Import.objects.filter(state=Import.State.WAITING, seen_at__lt=job_queue.late(2))
@@ -119,10 +137,10 @@ def _is_warc(file: BinaryIO, name: str) -> bool:
         file.seek(0)
 
 
-def _site_file_kind(move: Move, stored: str, name: str) -> str:
+def _site_file_kind(move: Move, stored: str, name: str, wanted: str) -> str:
     """Return which kind of site file a stored one is; empty for pages in a ZIP."""
     try:
-        return readers.ours().run(containers.site_file_kind, move.pk, stored, name)
+        return readers.ours().run(containers.site_file_kind, move.pk, stored, name, wanted)
     except NotSiteFileError:
         said = f"{name} is neither a WARC file nor a ZIP archive of pages, and no dump, export or list of files."
     except PackedError as error:

@@ -23,7 +23,9 @@ def read(imported: Import, progress: ImportProgress) -> tuple[str, SiteContents]
     Raises what reading it may end with (site_file_reading.ERRORS), Unreadable, DiskFull and ImportRefused.
     """
     what, contents = "", None
-    for step in readers.stream(None, containers.site_file, imported.move_id, imported.stored, imported.name):
+    for step in readers.stream(
+        None, containers.site_file, imported.move_id, imported.stored, imported.name, imported.kind
+    ):
         disk.mind()
         progress.mind()
         match step:

@@ -6,14 +6,15 @@ from palinode.core import platforms, site_contents
 from palinode.core.dumps.contents import Gathering
 from palinode.core.dumps.script import DumpError
 from palinode.core.exports.rest import Api, ApiError
+from palinode.core.exports.typed_numbers import NumbersError
 from palinode.core.exports.wxr import Export, ExportError
 from palinode.core.listings.listing import ListingError
 from palinode.core.platforms.inventory import Inventory
 from palinode.core.site_contents import SiteContents
 from palinode.gather.packed import PackedError
-from palinode.gather.site_files import ApiAnswers, Dump, ExportPart, FileList, SiteFile
+from palinode.gather.site_files import ApiAnswers, ArchiveFiles, Dump, ExportPart, FileList, SiteFile, TypedNumbers
 
-ERRORS = (ApiError, DumpError, ExportError, ListingError, PackedError)
+ERRORS = (ApiError, DumpError, ExportError, ListingError, NumbersError, PackedError)
 """What reading may end with; each message is for a person."""
 _STEP = 8_000_000
 """Bytes after which it is said how far reading is."""
@@ -29,6 +30,10 @@ def steps(files: Sequence[SiteFile]) -> Iterator[int | SiteContents]:
         yield from _of_dump(first)
     elif isinstance(first, FileList):
         yield from _of_listing(first)
+    elif isinstance(first, TypedNumbers):
+        yield site_contents.of_numbers(first.numbers())
+    elif isinstance(first, ArchiveFiles):
+        yield from _of_archive(first)
     elif isinstance(first, ApiAnswers):
         yield from _of_api(first)
     else:
@@ -58,6 +63,15 @@ def _of_export(parts: Sequence[ExportPart]) -> Iterator[int | SiteContents]:
                 yield before + said
         before += part.taken
     yield site_contents.of_export(export)
+
+
+def _of_archive(archive: ArchiveFiles) -> Iterator[int | SiteContents]:
+    said = 0
+    for _ in archive.steps():
+        if archive.taken - said > _STEP:
+            said = archive.taken
+            yield said
+    yield site_contents.of_listing(archive.listing)
 
 
 def _of_api(answers: ApiAnswers) -> Iterator[int | SiteContents]:

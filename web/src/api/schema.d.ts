@@ -932,6 +932,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/moves/{id}/imports/numbers/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keep a small table: what is counted and how many there are, one a line. */
+        post: operations["type_numbers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/moves/{id}/members/": {
         parameters: {
             query?: never;
@@ -1526,6 +1543,9 @@ export interface components {
             tables?: components["schemas"]["Table"][];
             platforms?: components["schemas"]["Platform"][];
             folders?: components["schemas"]["Folder"][];
+            numbers?: {
+                [key: string]: number;
+            };
         };
         /** @description Items of a platform that are alike. */
         Count: {
@@ -1921,10 +1941,11 @@ export interface components {
          *     * `dump` - dump
          *     * `export` - export
          *     * `api` - public API
+         *     * `numbers` - numbers typed by hand
          *     * `listing` - list of files
          * @enum {string}
          */
-        ImportKindEnum: "list" | "warc" | "pages" | "dump" | "export" | "api" | "listing";
+        ImportKindEnum: "list" | "warc" | "pages" | "dump" | "export" | "api" | "numbers" | "listing";
         /**
          * @description * `waiting` - waiting
          *     * `done` - done
@@ -2129,6 +2150,17 @@ export interface components {
             side: components["schemas"]["SideEnum"];
             /** Format: binary */
             file: string;
+            /**
+             * @description Of an archive only the list of its files is wanted: a ZIP or tar of the site's folder.
+             * @default false
+             */
+            listing: boolean;
+        };
+        /** @description What a person counted on a side. */
+        NewNumbersRequest: {
+            side: components["schemas"]["SideEnum"];
+            /** @description One a line: Orders 1,284. */
+            text: string;
         };
         /** @description What is given for the options of a check. */
         NewOptionsRequest: {
@@ -4106,6 +4138,31 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewApiCaptureRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+        };
+    };
+    type_numbers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewNumbersRequest"];
             };
         };
         responses: {

@@ -1,7 +1,7 @@
 /** Site files: what shows a site from behind, and becomes a capture that keeps it. */
 import { bytes, count } from "./format";
 
-const NAMES: Record<string, string> = { dump: "Dump", export: "Export", api: "Public API", listing: "List of files" };
+const NAMES: Record<string, string> = { dump: "Dump", export: "Export", api: "Public API", numbers: "Numbers typed by hand", listing: "List of files" };
 
 /** What a kind of site file is called; empty for a kind of capture that is made of none. */
 export function siteFileName(kind: string): string {
@@ -11,6 +11,8 @@ export function siteFileName(kind: string): string {
 /** The same within a sentence: a dump. */
 export function aSiteFile(kind: string): string {
   const name = siteFileName(kind).toLowerCase();
+  if (kind === "numbers") return name;
+  if (kind === "api") return "its public API";
   return `${/^[aeiou]/.test(name) ? "an" : "a"} ${name}`;
 }
 

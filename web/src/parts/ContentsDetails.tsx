@@ -60,6 +60,9 @@ export function ContentsDetails({ capture, onClose }: { capture: Capture; onClos
               ])}
             />
           ) : null}
+          {held.numbers && Object.keys(held.numbers).length ? (
+            <Table title="Numbers" heads={["", "Counted"]} rows={Object.entries(held.numbers).map(([what, number]) => [what, number.toLocaleString("en")])} />
+          ) : null}
           {held.folders?.length ? (
             <Table title="Folders" heads={["", "Files"]} rows={held.folders.map((one) => [one.name || "in no folder", one.files.toLocaleString("en")])} />
           ) : null}

@@ -33,6 +33,7 @@ export function ImportCapture({ move, side }: { move: number; side: Side }) {
 
 function ImportDialog({ move, side, open, onClose }: { move: number; side: Side; open: boolean; onClose: () => void }) {
   const [file, setFile] = useState<File | null>(null);
+  const [listing, setListing] = useState(false);
   const queries = useQueryClient();
   const imports = useImports(move);
   const upload = useMutation({
@@ -40,8 +41,8 @@ function ImportDialog({ move, side, open, onClose }: { move: number; side: Side;
       data(
         api.POST("/api/moves/{id}/imports/", {
           params: { path: { id: move } },
-          body: { side, file: "" },
-          bodySerializer: () => formOf(given, { side }),
+          body: { side, file: "", listing },
+          bodySerializer: () => formOf(given, { side, listing: String(listing) }),
         }),
       ),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["imports", move] }),
@@ -73,6 +74,13 @@ function ImportDialog({ move, side, open, onClose }: { move: number; side: Side;
           packed. The file is kept as evidence, with what it holds.
         </p>
         <FileField onChange={setFile} />
+        {file && /\.(zip|tar|tgz|tar\.\w+)$/i.test(file.name) ? (
+          <label className="flex items-baseline gap-2">
+            <input type="checkbox" checked={listing} onChange={(event) => setListing(event.target.checked)} />
+            Only list its files: it is the folder of the site
+          </label>
+        ) : null}
+        <ListCommands />
         {said ? (
           <p role="alert" className="text-madder font-semibold break-words">
             {said}
@@ -92,5 +100,37 @@ function ImportDialog({ move, side, open, onClose }: { move: number; side: Side;
         </div>
       </form>
     </Dialog>
+  );
+}
+
+const COMMANDS = [
+  "find . -type f -print0 | xargs -0 sha256sum > files.txt",
+  "find . -type f -printf '%s %T@ %p\\n' > files.txt",
+  "ls -lRA > files.txt",
+];
+
+/** How a list of files is made on a host, to be copied. */
+function ListCommands() {
+  const [copied, setCopied] = useState("");
+  return (
+    <details className="text-[14px]">
+      <summary className="cursor-pointer">How a list of files, or a dump, is made on each host</summary>
+      <p className="text-soft mt-2">In the folder of the site; the first also tells files of one size apart:</p>
+      <ul className="mt-1 space-y-1">
+        {[...COMMANDS, "mariadb-dump --single-transaction --routines DATABASE | gzip > dump.sql.gz"].map((command) => (
+          <li key={command} className="flex items-center gap-2">
+            <code className="bg-gutter min-w-0 flex-1 overflow-x-auto rounded-[3px] px-2 py-1 font-mono text-[13px] whitespace-nowrap">{command}</code>
+            <button
+              type="button"
+              className="underline underline-offset-2"
+              aria-label={`Copy ${command}`}
+              onClick={() => void navigator.clipboard.writeText(command).then(() => setCopied(command))}
+            >
+              {copied === command ? "Copied" : "Copy"}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }

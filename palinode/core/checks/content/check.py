@@ -12,7 +12,8 @@ from palinode.core.checks.content.dropped_terms import DroppedTerm, dropped_term
 from palinode.core.checks.content.facing_tables import KINDS, FacingTable, tables
 from palinode.core.checks.content.listed_pages import listed_pages
 from palinode.core.checks.content.seen_pages import NOT_SEEN, SeenPages, is_lost
-from palinode.core.checks.looked import Looked
+from palinode.core.checks.content.typed_rows import TYPED, add_typed
+from palinode.core.checks.looked import Looked, Side
 from palinode.core.checks.outcome import Items, Outcome, Row, outcome
 from palinode.core.findings import Finding, columns
 from palinode.core.ledger import Ledger
@@ -22,7 +23,7 @@ from palinode.core.platforms.facing import NOBODY
 from palinode.core.platforms.items import SiteItems
 from palinode.core.wording import sentence
 
-EVIDENCE = (*KINDS, "pages", "sitemap")
+EVIDENCE = (*KINDS, "pages", "sitemap", TYPED)
 """What counts: numbers of a row are named by side and one of these."""
 
 
@@ -39,7 +40,7 @@ class ContentOptions:
 
 def judge(looked: Looked) -> Outcome:
     """Hold the items of both sides against each other."""
-    left, right = looked.left.items or (), looked.right.items or ()
+    left, right = _files(looked.left), _files(looked.right)
     left_out = frozenset(one.lower() for one in (looked.options or ContentOptions()).left_out)
     others = _counts_of(left, right)
     made: list[Row] = []
@@ -54,12 +55,17 @@ def judge(looked: Looked) -> Outcome:
         dropped += dropped_terms(table, pages)
         made += rows(table, pages, others, left_out, found, len(made))
     made += _counters(held, found, len(made))
+    made = add_typed(made, left, right, found)
     if looked.pages is not None:
         made += listed_pages(looked, looked.pages, found, len(made))
-    made += _alone(left, right) if not held else []
+    made += [] if held else _alone(left, right)
     told = outcome(made, columns(CHECK.kinds, [], found), unseen=_unseen(left, right, bool(held)))
     gives = {"missing": np.concatenate(missing), "dropped": tuple(dropped)}
     return replace(told, gives=gives)
+
+
+def _files(side: Side) -> tuple[SiteItems, ...]:
+    return side.items or ()
 
 
 def _counts_of(left: Sequence[SiteItems], right: Sequence[SiteItems]) -> dict[tuple[str, str, str, str], int]:
@@ -126,7 +132,7 @@ def _alone(left: Sequence[SiteItems], right: Sequence[SiteItems]) -> list[Row]:
     """Return what one side alone counts, which is held against nothing."""
     made = []
     for side, held in (("source", left), ("destination", right)):
-        for one in held[:1]:
+        for one in [each for each in held if each.installations][:1]:
             for place, count in enumerate(one.installations[0].counts() if one.installations else []):
                 name = sentence(f"{count.noun}{f', {count.status}' if count.status else ''}")
                 texts = (f"{count.number:,}", "") if side == "source" else ("", f"{count.number:,}")
@@ -137,6 +143,7 @@ def _alone(left: Sequence[SiteItems], right: Sequence[SiteItems]) -> list[Row]:
 
 
 def _unseen(left: Sequence[SiteItems], right: Sequence[SiteItems], held: bool) -> tuple[str, ...]:
+    left, right = ([one for one in side if one.installations] for side in (left, right))
     if held:
         return ()
     if not (left or right):

@@ -60,6 +60,13 @@ SITEMAP_SHORTER = Kind(
     remedy="Let the sitemap be written anew at the destination: it is often kept in a cache, or its maker has lost a "
     "setting. Then capture again.",
 )
+NUMBERS_DIFFER = Kind(
+    "numbers_differ",
+    "other numbers, typed by hand",
+    Weight.MEND,
+    remedy="Count again on both sides at the same time of day; where the number stays lower, find what is missing, or "
+    "accept it.",
+)
 KINDS = (
     ITEMS_MISSING,
     ITEMS_HIDDEN,
@@ -68,4 +75,5 @@ KINDS = (
     ITEMS_DIFFERENT,
     COUNTERS_WRONG,
     SITEMAP_SHORTER,
+    NUMBERS_DIFFER,
 )
