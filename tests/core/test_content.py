@@ -247,6 +247,28 @@ class TypedNumbersTest(unittest.TestCase):
         self.assertIn("content counts", alone.unseen[0])
 
 
+class ChosenTablesTest(unittest.TestCase):
+    def test_tables_that_a_person_chose(self):
+        columns = "id int, status varchar(20)"
+        left = SITE.but(more={"wp_orders": (columns, [(1, "paid"), (2, "paid"), (3, "open")])})
+        right = SITE.but(more={"wp_orders": (columns, [(1, "paid"), (3, "open"), (4, "lost")])})
+        sides = [Side((f"{host}/",), database=database(dump)) for host, dump in ((OLD, left), (NEW, right))]
+        options = ContentOptions(tables=("Orders: status", "posts", "orders: id", "gone"))
+        made = CHECK.judge(Looked(*sides, RULE, "Palinode", options=options))
+        told = rows(made)
+        self.assertEqual(told["Orders, paid"], ("missing", "2", "1", "1 fewer"))
+        self.assertEqual(
+            [told[name][0] for name in ("Orders, open", "Orders, lost", "posts")], ["same", "more", "same"]
+        )
+        self.assertEqual(kinds(made), {"rows_fewer": "Orders, paid: 2 became 1"})
+        self.assertEqual(
+            [one.partition(":")[0] for one in made.unseen[1:]],
+            ["column id of table orders", "table gone, which the source does not have"],
+        )
+        alone = CHECK.judge(Looked(sides[0], Side((f"{NEW}/",)), RULE, "Palinode", options=options))
+        self.assertIn("no dump of both sides", alone.unseen[1])
+
+
 class PagesTest(unittest.TestCase):
     """What stands in the database, and on which pages it is seen."""
 

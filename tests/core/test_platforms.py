@@ -6,7 +6,7 @@ import unittest
 from palinode.core import platforms
 from palinode.core.dumps.quoting import Quoting
 from palinode.core.dumps.script import Script
-from palinode.core.platforms import packing
+from palinode.core.platforms import packing, permalinks, traits
 from palinode.core.platforms.inventory import Inventory
 from palinode.core.platforms.items import Installation
 from palinode.core.platforms.platform import Field
@@ -96,6 +96,37 @@ class PlatformTest(unittest.TestCase):
         rows = {"users": "(1,'miller','2020','The miller')"}
         told = found(dump("a_", rows) + dump("b_", {}))
         self.assertEqual([(one.prefix, one.items[3].count) for one in told], [("a_", 1), ("b_", 0)])
+
+    def test_nodes_in_typed_tables(self):
+        site = 'a:2:{s:4:"name";s:4:"Mill";s:4:"page";a:1:{s:5:"front";s:7:"/node/3";}}'
+        modules = 'a:1:{s:6:"module";a:2:{s:4:"node";i:0;s:8:"standard";i:1000;}}'
+        written = {
+            "node_field_data": ("nid,type,status,title,created,uid",
+                                "(1,'article',1,'Tide',1580000000,1),(2,'page',0,'Hidden',1580000000,1),(3,'page',1,'Home',1,1)"),
+            "users_field_data": ("uid,status,name,created", "(1,1,'miller',1)"),
+            "taxonomy_term_field_data": ("tid,vid,name,status", "(5,'tags','Rye',1)"),
+            "comment_field_data": ("cid,status,subject,created,entity_id", "(1,1,'Well',2,1),(2,0,'Hm',2,1)"),
+            "file_managed": ("fid,status,filename,uri", "(1,1,'wheel.jpg','public://2022/wheel.jpg')"),
+            "path_alias": ("id,path,alias", "(1,'/node/1','/journal/tide'),(2,'/user/1','/people/miller')"),
+            "config": ("name,data", f"('system.site','{site}'),('core.extension','{modules}')"),
+            "key_value": ("name", "('x')"),
+        }  # fmt: skip
+        data = "".join(
+            f"CREATE TABLE `{name}` ({', '.join(f'`{one}` text' for one in columns.split(','))});\n"
+            f"INSERT INTO `{name}` VALUES {rows};\n" for name, (columns, rows) in written.items()
+        ).encode()  # fmt: skip
+        (one,) = found(data)
+        self.assertEqual(one.platform.name, "Drupal")
+        self.assertEqual(
+            [(count.noun, count.status, count.number) for count in one.counts()],
+            [("article", "published", 1), ("page", "unpublished", 1), ("page", "published", 1), ("tags", "", 1),
+             ("comment", "approved", 1), ("comment", "waiting", 1), ("account", "active", 1), ("media file", "", 1)],
+        )  # fmt: skip
+        self.assertEqual(list(permalinks.of(one).all()), ["journal/tide", "", "taxonomy/term/5"])
+        self.assertEqual(
+            [(trait.name, trait.value) for trait in traits.of(one)],
+            [("name of the site", "Mill"), ("front page", "/node/3"), ("extension node", "on")],
+        )
 
     def test_another_database(self):
         self.assertEqual(len(found(dump("wp_", {}, leave_out="terms"))), 1)

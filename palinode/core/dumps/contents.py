@@ -1,6 +1,7 @@
 """What a dump holds: its tables with their rows, what else it defines, and whether it ends as it should."""
 
 import re
+from collections import Counter
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
@@ -28,6 +29,10 @@ _DAMAGED = (
     ("rows of question marks", b"????"),
 )
 """Bytes that text has which was read in the wrong character set, or written into one that lacks a character."""
+_GROUPING = frozenset({"status", "type", "state", "kind", "role"})
+_MOST_GROUPS = 50
+_LONGEST_VALUE = 60
+OTHER_VALUES = "other values"
 _SERVER = re.compile(rb"-- (?:Server version|Dumped from database version)\s+(\S+)")
 
 
@@ -47,6 +52,9 @@ class Table:
     """Bytes of its largest row."""
     damaged: dict[str, int] = field(default_factory=dict)
     """How often its rows show a sign of damaged text, by the sign in words; those that are not there are left out."""
+
+    groups: dict[str, dict[str, int]] = field(default_factory=dict)
+    """How many rows have each value of columns by which rows are told apart: status, type, state, kind, role."""
 
     @classmethod
     def of(cls, plain: Mapping[str, Any]) -> "Table":
@@ -121,10 +129,21 @@ class Gathering:
         table.rows += len(part.cells)
         table.size += int(sizes.sum())
         table.largest = max(table.largest, int(sizes.max()))
+        for place, column in enumerate(table.columns):
+            if column.lower() in _GROUPING:
+                _group(table.groups.setdefault(column, {}), part.cells.column(place))
         begin, end = int(part.cells.starts[0, 0]), int(part.cells.ends[-1, -1])
         for said, sign in _DAMAGED:
             if times := part.cells.data.count(sign, begin, end):
                 table.damaged[said] = table.damaged.get(said, 0) + times
+
+
+def _group(groups: dict[str, int], values: list[bytes | None]) -> None:
+    """Count values; of a column with more different ones than tell rows apart the rest is counted together."""
+    for value, times in Counter(values).items():
+        text = (value or b"").decode("utf-8", "replace")[:_LONGEST_VALUE]
+        text = text if text in groups or len(groups) < _MOST_GROUPS else OTHER_VALUES
+        groups[text] = groups.get(text, 0) + times
 
 
 def _table(contents: Contents, database: str, table: str) -> Table:

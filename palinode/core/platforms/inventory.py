@@ -116,7 +116,9 @@ class _More:
         for what, name in self.table.columns.items():
             said, place = self.said.setdefault(what, {}), places[name]
             for row in rows:
-                said[_text(cells, row, key)] = _text(cells, row, place)
+                name = _text(cells, row, key)
+                if name.startswith(self.table.beginning):
+                    said[name.removeprefix(self.table.beginning)] = _text(cells, row, place)
 
 
 class _Links:

@@ -39,7 +39,7 @@ def of(installation: Installation) -> Permalinks:
             }
         )
     rule = installation.platform.permalinks
-    return rule(installation) if rule and "permalink_structure" in installation.settings else Permalinks({})
+    return rule(installation) if rule and installation.settings else Permalinks({})
 
 
 def base_of(installation: Installation, bases: Sequence[str]) -> str:

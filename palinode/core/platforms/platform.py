@@ -83,6 +83,8 @@ class MoreTable:
     columns: Mapping[Field, str]
     only: tuple[str, str] = ("", "")
     """Column and how its value ends in the rows that are meant; empty where all are."""
+    beginning: str = ""
+    """What stands before the name of the item in the key; rows with another beginning are of other items."""
 
 
 @dataclass(frozen=True)

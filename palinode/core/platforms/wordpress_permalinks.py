@@ -20,6 +20,8 @@ _DEEPEST = 50
 
 def permalinks(one: Installation) -> Permalinks:
     """Return the addresses of published posts, pages and attachments, of terms and authors, and of the months."""
+    if "permalink_structure" not in one.settings:
+        return Permalinks({})
     posts, terms, _, accounts = one.items
     structure = one.settings.get("permalink_structure", "")
     site = _Site(one, structure)

@@ -111,6 +111,11 @@ _TABLE = _record(
     size=_COUNT,
     largest=_COUNT,
     damaged={"type": "object", "additionalProperties": _COUNT, "maxProperties": 10},
+    groups={
+        "type": "object",
+        "additionalProperties": {"type": "object", "additionalProperties": _COUNT, "maxProperties": 100},
+        "maxProperties": 100,
+    },
 )
 _PLATFORM = _record(
     name=_TEXT,

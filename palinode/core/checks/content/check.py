@@ -7,6 +7,7 @@ import numpy as np
 
 from palinode.core.checks.check import Cell, Check, Column, Reads
 from palinode.core.checks.content import verdicts
+from palinode.core.checks.content.chosen_tables import chosen_tables
 from palinode.core.checks.content.counted_rows import PagesOf, rows
 from palinode.core.checks.content.dropped_terms import DroppedTerm, dropped_terms
 from palinode.core.checks.content.facing_tables import KINDS, FacingTable, tables
@@ -36,6 +37,12 @@ class ContentOptions:
         "Left out",
         "What is counted and not compared, one a line, as its row calls it: Comments, approved.",
     )
+    tables: tuple[str, ...] = option(
+        (),
+        "Further tables",
+        "Tables to be counted besides, one a line, without prefix; by the values of a column behind a colon, if that "
+        "is named status, type, state, kind or role: orders: status.",
+    )
 
 
 def judge(looked: Looked) -> Outcome:
@@ -56,10 +63,13 @@ def judge(looked: Looked) -> Outcome:
         made += rows(table, pages, others, left_out, found, len(made))
     made += _counters(held, found, len(made))
     made = add_typed(made, left, right, found)
+    options = looked.options or ContentOptions()
+    chosen, lacking = chosen_tables(looked.left.database, looked.right.database, options.tables, found, len(made))
+    made += chosen
     if looked.pages is not None:
         made += listed_pages(looked, looked.pages, found, len(made))
     made += [] if held else _alone(left, right)
-    told = outcome(made, columns(CHECK.kinds, [], found), unseen=_unseen(left, right, bool(held)))
+    told = outcome(made, columns(CHECK.kinds, [], found), unseen=(*_unseen(left, right, bool(held)), *lacking))
     gives = {"missing": np.concatenate(missing), "dropped": tuple(dropped)}
     return replace(told, gives=gives)
 
@@ -159,7 +169,7 @@ CHECK = Check(
     version=1,
     title="Content",
     view="counts",
-    reads=(Reads.PAIRS, Reads.ITEMS, Reads.KNOWN),
+    reads=(Reads.PAIRS, Reads.ITEMS, Reads.KNOWN, Reads.DATABASE),
     after=("pages",),
     verdicts=verdicts.VERDICTS,
     kinds=verdicts.KINDS,

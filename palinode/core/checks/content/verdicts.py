@@ -67,6 +67,12 @@ NUMBERS_DIFFER = Kind(
     remedy="Count again on both sides at the same time of day; where the number stays lower, find what is missing, or "
     "accept it.",
 )
+ROWS_FEWER = Kind(
+    "rows_fewer",
+    "fewer rows of a chosen table",
+    Weight.MEND,
+    remedy="See in Database tables whether the table is short, and import it again; or accept that they were deleted.",
+)
 KINDS = (
     ITEMS_MISSING,
     ITEMS_HIDDEN,
@@ -76,4 +82,5 @@ KINDS = (
     COUNTERS_WRONG,
     SITEMAP_SHORTER,
     NUMBERS_DIFFER,
+    ROWS_FEWER,
 )

@@ -40,9 +40,7 @@ def named_files(looked: Looked) -> Iterator[NamedFile]:
                 if folder is None:
                     continue
                 pages = _pages(looked, items)
-                for at, (path, title) in enumerate(
-                    zip(items.column(Field.FILE), items.column(Field.TITLE), strict=True)
-                ):
+                for at, (path, title) in enumerate(zip(_paths(items), items.column(Field.TITLE), strict=True)):
                     whole = folder + path
                     if path and whole not in there:
                         yield NamedFile(
@@ -51,9 +49,14 @@ def named_files(looked: Looked) -> Iterator[NamedFile]:
         return
 
 
+def _paths(items: Items) -> list[str]:
+    """Return the path of each item's file below the folder of uploads, which some platforms write as a scheme."""
+    return [path.rpartition("://")[2] for path in items.column(Field.FILE)]
+
+
 def _folder(items: Items, paths: list[str]) -> str | None:
     """Return the folder below which most files stand that items name; None where none of them is there."""
-    named = {path.rpartition("/")[2]: path for path in items.column(Field.FILE) if path}
+    named = {path.rpartition("/")[2]: path for path in _paths(items) if path}
     tally: Counter[str] = Counter()
     for path in paths:
         other = named.get(path.rpartition("/")[2])
