@@ -68,6 +68,7 @@ urlpatterns = [
     path("captures/<int:pk>/course/", captures.CourseView.as_view()),
     path("captures/<int:pk>/set/", capture_sets.CaptureSetView.as_view()),
     path("captures/<int:pk>/set/<int:number>/", capture_sets.CaptureSetMemberView.as_view()),
+    path("captures/<int:pk>/fit/", captures.FitView.as_view()),
     path("captures/<int:pk>/contents/", captures.CaptureContentsView.as_view()),
     path("captures/<int:pk>/file/", captures.CaptureFileView.as_view()),
     path("captures/<int:pk>/naming/", captures.NamingView.as_view()),

@@ -56,3 +56,28 @@ class ContentsTest(ApiTestCase):
         capture = self.capture(self.of_move, "source")
         for what in ("contents", "file"):
             self.assertEqual(self.api.get(f"/api/captures/{capture.pk}/{what}/").status_code, 404)
+
+    def test_limits_of_a_new_host(self):
+        self.drop(DUMP, "shop.sql")
+        (capture,) = self.api.get(f"/api/moves/{self.of_move.pk}/captures/").data
+        path = f"/api/captures/{capture['id']}/fit/"
+        self.assertIn("upload", [one["name"] for one in self.api.get(path).data])
+        made = self.api.post(path, {"limits": {"upload": 1, "engines": ["MyISAM"]}}, format="json")
+        self.assertEqual([one["fits"] for one in made.data], [True, False])
+        self.assertIn("Engine InnoDB is not there", made.data[1]["said"])
+        bad = self.api.post(path, {"limits": {"upload": "much"}}, format="json")
+        self.assertEqual((bad.status_code, list(bad.data)), (400, ["upload"]))
+
+    def test_numbers_the_api_and_what_is_stopped(self):
+        base = f"/api/moves/{self.of_move.pk}/imports/"
+        bad = self.api.post(f"{base}numbers/", {"side": "source", "text": "Orders"}, format="json")
+        self.assertEqual((bad.status_code, list(bad.data)), (400, ["text"]))
+        made = self.api.post(f"{base}numbers/", {"side": "source", "text": "Orders 12"}, format="json")
+        self.assertEqual((made.status_code, made.data["kind"]), (201, "numbers"))
+        asked = self.api.post(f"{base}api/", {"side": "source"}, format="json")
+        self.assertEqual((asked.status_code, asked.data["kind"]), (201, "api"))
+        self.assertEqual(self.api.post(f"{base}api/", {"side": "source"}, format="json").status_code, 409)
+        stopped = self.api.post(f"{base}{asked.data['id']}/stop/")
+        self.assertEqual(stopped.data["state"], "failed")
+        self.assertIn("stopped by", stopped.data["said"])
+        self.assertEqual(self.api.post(f"{base}{asked.data['id']}/stop/").status_code, 409)

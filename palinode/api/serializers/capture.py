@@ -185,6 +185,19 @@ class ContentsSerializer(serializers.Serializer[object]):
     numbers = serializers.DictField(child=serializers.IntegerField(), required=False)
 
 
+class LimitsSerializer(serializers.Serializer[object]):
+    """What a new host allows."""
+
+    limits = serializers.DictField(child=serializers.JSONField(), help_text="Name to value, as fit_limits lists them.")
+
+
+class PointSaidSerializer(serializers.Serializer[object]):
+    """One thing that was held against the limits of a host."""
+
+    fits = serializers.BooleanField()
+    said = serializers.CharField()
+
+
 class SetMemberSerializer(serializers.Serializer[object]):
     """A capture that belongs to the set of a capture of pages."""
 

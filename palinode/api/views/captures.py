@@ -19,13 +19,15 @@ from palinode.api.serializers.capture import (
     CaptureSerializer,
     ContentsSerializer,
     CourseSerializer,
+    LimitsSerializer,
     NamingSerializer,
     NewCaptureSerializer,
+    PointSaidSerializer,
     SegmentSerializer,
     capture_plain,
 )
 from palinode.api.serializers.options import DescribedOptionSerializer
-from palinode.core import options
+from palinode.core import fit, options
 from palinode.core import rule as rules
 from palinode.core.options import OptionError
 from palinode.records import address_mentions, capture_stats, captures, frontier
@@ -235,6 +237,28 @@ class CaptureContentsView(APIView):
         """Show what was read of it."""
         file = _file(access.capture(request, pk))
         return Response(ContentsSerializer(file.contents | {"file": file.name, "bytes": file.bytes}).data)
+
+
+class FitView(APIView):
+    """Whether a dump fits a new host."""
+
+    @extend_schema(operation_id="capture_fit", request=LimitsSerializer, responses=PointSaidSerializer(many=True))
+    def post(self, request: Request, pk: int) -> Response:
+        """Hold what the dump holds against the limits of a host; nothing is kept."""
+        file = _file(access.capture(request, pk))
+        given = LimitsSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        try:
+            limits = options.read(fit.Limits, given.validated_data["limits"])
+        except OptionError as error:
+            raise ValidationError({error.option: str(error)}) from None
+        return Response([asdict(one) for one in fit.points(file.contents, file.bytes, limits)])
+
+    @extend_schema(operation_id="fit_limits", responses=DescribedOptionSerializer(many=True))
+    def get(self, request: Request, pk: int) -> Response:
+        """List the limits that can be given."""
+        access.capture(request, pk)
+        return Response([asdict(one) for one in options.described(fit.Limits)])
 
 
 class CaptureFileView(APIView):

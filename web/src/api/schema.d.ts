@@ -157,6 +157,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/captures/{id}/fit/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description List the limits that can be given. */
+        get: operations["fit_limits"];
+        put?: never;
+        /** @description Hold what the dump holds against the limits of a host; nothing is kept. */
+        post: operations["capture_fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/captures/{id}/naming/": {
         parameters: {
             query?: never;
@@ -2020,6 +2038,13 @@ export interface components {
             known: number;
             answered: number;
         };
+        /** @description What a new host allows. */
+        LimitsRequest: {
+            /** @description Name to value, as fit_limits lists them. */
+            limits: {
+                [key: string]: unknown;
+            };
+        };
         /** @description One line of a rule, in the order in which lines are asked. */
         Line: {
             number: number;
@@ -2301,6 +2326,11 @@ export interface components {
             median_ms: number;
             failed: number;
             passing: number | null;
+        };
+        /** @description One thing that was held against the limits of a host. */
+        PointSaid: {
+            fits: boolean;
+            said: string;
         };
         /** @description What the two pages of a row refer to, and their forms. */
         References: {
@@ -2849,6 +2879,52 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+        };
+    };
+    fit_limits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DescribedOption"][];
+                };
+            };
+        };
+    };
+    capture_fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LimitsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PointSaid"][];
                 };
             };
         };

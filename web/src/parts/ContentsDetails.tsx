@@ -5,6 +5,7 @@ import { api, data, type Capture } from "../api/client";
 import { bytes, count, moment } from "../lib/format";
 import { siteFileName } from "../lib/siteFiles";
 import { Button } from "./Button";
+import { FitCheck } from "./FitCheck";
 
 export function ContentsDetails({ capture, onClose }: { capture: Capture; onClose: () => void }) {
   const contents = useQuery({
@@ -68,6 +69,7 @@ export function ContentsDetails({ capture, onClose }: { capture: Capture; onClos
           ) : null}
         </div>
       ) : null}
+      {held?.tables?.length ? <FitCheck capture={capture.id} /> : null}
     </section>
   );
 }

@@ -8,7 +8,7 @@ import { useRestedValue } from "../lib/restedValue";
 import { Button } from "./Button";
 import { Dialog } from "./Dialog";
 
-type Option = Schemas["Option"];
+type Option = Schemas["DescribedOption"];
 type Values = Record<string, unknown>;
 
 /** ``named``: several checks of the view have options. */
@@ -102,7 +102,7 @@ function Form({ move, comparison, check, held, onDone }: FormProps) {
 
 type OptionProps = { option: Option; value: unknown; fault?: string; onChange: (value: unknown) => void };
 
-function OptionField({ option, value, fault, onChange }: OptionProps) {
+export function OptionField({ option, value, fault, onChange }: OptionProps) {
   const look = "border-line bg-leaf w-full rounded-[3px] border px-2 py-1.5";
   const id = `option-${option.name}`;
   const more = { id, "aria-describedby": `${id}-help`, "aria-invalid": fault ? true : undefined };
