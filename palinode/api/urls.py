@@ -48,6 +48,7 @@ urlpatterns = [
     path("archives/", evidence.ArchivesView.as_view()),
     path("moves/<int:pk>/imports/", imports.ImportsView.as_view()),
     path("moves/<int:pk>/imports/numbers/", imports.NumbersView.as_view()),
+    path("moves/<int:pk>/address-baseline/", imports.AddressBaselineView.as_view()),
     path("moves/<int:pk>/imports/api/", imports.ApiCaptureView.as_view()),
     path("moves/<int:pk>/imports/<int:imported>/stop/", imports.ImportStopView.as_view()),
     path("decisions/<int:pk>/", decisions.DecisionView.as_view()),

@@ -10,6 +10,8 @@ from palinode.core.differences.difference import References
 from palinode.core.fields import Field, Place
 
 NO_TARGETS = np.zeros(0, np.int64)
+NOT_FETCHED = -1
+"""Status of a page of which nothing was fetched."""
 _NOWHERE = 255
 """A place that belongs to no field."""
 _WITH_ADDRESSES = tuple(sorted({int(place) for place in Place if place < len(Field)}))
@@ -23,7 +25,9 @@ def unlike(left: LeftColumns, right: SideColumns, left_rows: np.ndarray, right_r
     both = right_rows >= 0
     a, b = left_rows[both], right_rows[both]
     found = np.zeros(len(left_rows), bool)
-    found[both] = (left.whole[a] != right.whole[b]) | (left.edge_sum[a] != right.edge_sum[b])
+    differ = (left.whole[a] != right.whole[b]) | (left.edge_sum[a] != right.edge_sum[b])
+    # Of an address that is known by name alone, nothing can differ.
+    found[both] = differ & (left.status[a] != NOT_FETCHED)
     return found
 
 

@@ -66,12 +66,12 @@ class ContentsTest(ApiTestCase):
         self.assertEqual([one["fits"] for one in made.data], [True, False])
         self.assertIn("Engine InnoDB is not there", made.data[1]["said"])
         bad = self.api.post(path, {"limits": {"upload": "much"}}, format="json")
-        self.assertEqual((bad.status_code, list(bad.data)), (400, ["upload"]))
+        self.assertEqual((bad.status_code, list(bad.data["fields"])), (400, ["upload"]))
 
     def test_numbers_the_api_and_what_is_stopped(self):
         base = f"/api/moves/{self.of_move.pk}/imports/"
         bad = self.api.post(f"{base}numbers/", {"side": "source", "text": "Orders"}, format="json")
-        self.assertEqual((bad.status_code, list(bad.data)), (400, ["text"]))
+        self.assertEqual((bad.status_code, list(bad.data["fields"])), (400, ["text"]))
         made = self.api.post(f"{base}numbers/", {"side": "source", "text": "Orders 12"}, format="json")
         self.assertEqual((made.status_code, made.data["kind"]), (201, "numbers"))
         asked = self.api.post(f"{base}api/", {"side": "source"}, format="json")

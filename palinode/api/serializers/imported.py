@@ -29,6 +29,12 @@ class NewNumbersSerializer(serializers.Serializer[object]):
     text = serializers.CharField(max_length=100_000, help_text="One a line: Orders 1,284.")
 
 
+class GoneSerializer(serializers.Serializer[object]):
+    """Why there is no source to capture."""
+
+    reason = serializers.CharField(max_length=1_000)
+
+
 class ImportSerializer(serializers.ModelSerializer[Import]):
     """An imported file, and what came of it."""
 

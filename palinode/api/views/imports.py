@@ -10,13 +10,15 @@ from rest_framework.views import APIView
 
 from palinode.api import access
 from palinode.api.errors import Conflict
+from palinode.api.serializers.capture import CaptureSerializer, capture_plain
 from palinode.api.serializers.imported import (
+    GoneSerializer,
     ImportSerializer,
     NewApiCaptureSerializer,
     NewImportSerializer,
     NewNumbersSerializer,
 )
-from palinode.work.importing import import_job
+from palinode.work.importing import address_baseline, import_job
 
 
 class ImportsView(APIView):
@@ -90,3 +92,19 @@ class NumbersView(APIView):
         except import_job.ImportRefused as error:
             raise ValidationError({"text": str(error)}) from None
         return Response(ImportSerializer(imported).data, status=201)
+
+
+class AddressBaselineView(APIView):
+    """A baseline of addresses alone, for a source that is gone."""
+
+    @extend_schema(operation_id="addresses_as_baseline", request=GoneSerializer, responses={201: CaptureSerializer})
+    def post(self, request: Request, pk: int) -> Response:
+        """Make a capture of all addresses that the source's database, exports and lists name, and name it."""
+        move = access.move(request, pk)
+        given = GoneSerializer(data=request.data)
+        given.is_valid(raise_exception=True)
+        try:
+            made = address_baseline.make(move, given.validated_data["reason"], request.user)
+        except address_baseline.NoAddressesError as error:
+            raise Conflict(str(error)) from None
+        return Response(capture_plain(made, made.pk, []), status=201)

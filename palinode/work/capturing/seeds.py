@@ -73,7 +73,7 @@ def _expected(move: Move, scope: Scope) -> Iterator[list[Found]]:
     sql = (
         "SELECT d.text, a.is_page FROM records_answer a JOIN records_address d ON d.move_id = %(move)s "
         "AND d.ident = a.ident LEFT JOIN records_frontier f ON f.capture_id = a.capture_id AND f.ident = a.ident "
-        "WHERE a.capture_id = %(capture)s AND a.status = 200 AND coalesce(f.asked_for, 0) <= %(file)s"
+        "WHERE a.capture_id = %(capture)s AND (a.status = 200 OR a.is_page) AND coalesce(f.asked_for, 0) <= %(file)s"
     )
     assert move.baseline_id is not None
     known: list[tuple[str, bool]] = []

@@ -740,6 +740,23 @@ export interface paths {
         patch: operations["edit_move"];
         trace?: never;
     };
+    "/api/moves/{id}/address-baseline/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Make a capture of all addresses that the source's database, exports and lists name, and name it. */
+        post: operations["addresses_as_baseline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/moves/{id}/address-lists/": {
         parameters: {
             query?: never;
@@ -1889,6 +1906,10 @@ export interface components {
             secrets_to_www: boolean;
             /** @description The other side's host of the same place faces it. */
             place: number;
+        };
+        /** @description Why there is no source to capture. */
+        GoneRequest: {
+            reason: string;
         };
         /** @description One ground of a judgement. */
         Ground: {
@@ -3816,6 +3837,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Move"];
+                };
+            };
+        };
+    };
+    addresses_as_baseline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoneRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Capture"];
                 };
             };
         };

@@ -15,6 +15,7 @@ import { bytes, count, duration, host, moment } from "../lib/format";
 import { holdsPages, isOpen } from "../lib/queries";
 import { aSiteFile, isSiteFile, siteFileName } from "../lib/siteFiles";
 import { NameBaseline } from "../parts/NameBaseline";
+import { SourceGone } from "../parts/SourceGone";
 import { TypeNumbers } from "../parts/TypeNumbers";
 import { CaptureDetails } from "../parts/CaptureDetails";
 import { ContentsDetails } from "../parts/ContentsDetails";
@@ -70,6 +71,12 @@ export function Captures({ framed }: { framed: Framed }) {
               <h2 className="truncate text-[17px] leading-6">{host(move[side].base)}</h2>
               <p className="text-soft text-[13px]">
                 {side === "source" ? "Source" : "Destination"} · <ImportAddresses move={move.id} side={side} /> · <ImportCapture move={move.id} side={side} /> · <AskApi move={move.id} side={side} /> · <TypeNumbers move={move.id} side={side} />
+                {side === "source" && move.baseline === null ? (
+                  <>
+                    {" "}
+                    · <SourceGone move={move.id} />
+                  </>
+                ) : null}
               </p>
             </div>
             <Button className="ml-auto" onClick={() => setAsking(side)} disabled={running.some((one) => one.side === side)}>

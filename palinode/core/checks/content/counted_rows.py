@@ -21,6 +21,7 @@ _NAMED = 3
 _MOST_LISTED = 100_000
 """Items that one row lists."""
 
+NEWER = "only at the destination, newer than all of the source"
 Bucket = tuple[str, str, bool]
 """Noun, status in words, whether nobody misses such items."""
 
@@ -129,6 +130,7 @@ def _buckets(side: Side) -> list[Bucket]:
 def _counted(table: FacingTable, pages: PagesOf | None) -> dict[Bucket, _Counted]:
     """Return the items of a table by bucket."""
     found: dict[Bucket, _Counted] = defaultdict(_Counted)
+    latest = max(table.left.date, default="")
     ours, theirs = _buckets(table.left), _buckets(table.right)
     for at, bucket in enumerate(ours):
         one, other = found[bucket], int(table.facing.right[at])
@@ -152,7 +154,8 @@ def _counted(table: FacingTable, pages: PagesOf | None) -> dict[Bucket, _Counted
     for at, bucket in enumerate(theirs):
         found[bucket].right += 1
         if int(table.facing.left[at]) == NOBODY:
-            found[bucket].more.append(_Change(NOBODY, at, "only at the destination"))
+            newer = latest and table.right.date[at] > latest
+            found[bucket].more.append(_Change(NOBODY, at, NEWER if newer else "only at the destination"))
             found[bucket].seen[1] += pages is not None and int(pages.right[at]) != NOT_SEEN
     return found
 
@@ -237,7 +240,8 @@ def _note(table: FacingTable, one: _Counted) -> str:
     if one.different:
         said.append(f"{len(one.different):,} different: {_same_words(one.different)}")
     if new := [change for change in one.more if change.left == NOBODY]:
-        said.append(f"{len(new):,} more: {_names(table, new)}")
+        newer = ", newer than all of the source" if all(one.what == NEWER for one in new) else ""
+        said.append(f"{len(new):,} more: {_names(table, new)}{newer}")
     return "; ".join(said)
 
 
