@@ -7,12 +7,19 @@ import struct
 import zlib
 
 from palinode.core import platforms
+from palinode.core import rule as rules
+from palinode.core.checks.content.check import CHECK as CONTENT
+from palinode.core.checks.looked import Looked, Side
+from palinode.core.checks.platform import CHECK as PLATFORM
 from palinode.core.dumps.quoting import Quoting
 from palinode.core.dumps.script import Script
+from palinode.core.platforms import permalinks
 from palinode.core.platforms.inventory import Inventory
 from palinode.core.platforms.platform import Field
 from palinode.records.models import Comparison
 from palinode.work import move_setup
+from palinode.work.comparing import site_files
+from palinode.work.importing import import_job
 from tests.real.platform import PlatformPair
 from tests.rows import pages
 from tests.site_files import export_of, gathered
@@ -133,7 +140,93 @@ class PlatformTest(MoveTestCase):
         self.assertEqual(counts["recipe", "draft"], (1, False))
         self.assertEqual(counts["revision", ""][1], True)
         self.assertEqual(counts["category", ""], (4, False))
-        self.assertEqual(counts["account", ""], (1, False))
+        self.assertEqual(counts["account", "administrator"], (1, False))
+        self.permalinks_are_those_of_the_platform(found)
+
+    def permalinks_are_those_of_the_platform(self, found):
+        """Hold the addresses that follow from the database against those that the platform itself gives."""
+        old = self.pair.old
+        printed = old.php(
+            "$all = [];"
+            "foreach (get_posts(['post_type' => ['post', 'page'], 'post_status' => 'publish', 'numberposts' => -1]) as $one)"
+            " $all[] = get_permalink($one);"
+            "foreach (get_terms(['taxonomy' => ['category', 'post_tag'], 'hide_empty' => false]) as $one) $all[] = get_term_link($one);"
+            "foreach (get_users(['has_published_posts' => true]) as $one) $all[] = get_author_posts_url($one->ID);"
+            "echo json_encode($all);"
+        )
+        wanted = {one.removeprefix("http://old.example/") for one in json.loads(printed)}
+        made = permalinks.of(found)
+        self.assertEqual({one for some in made.of_items.values() for one in some if one is not None}, wanted)
+
+    def test_what_stands_behind_both_sides(self):
+        self.seed()
+        old, new = self.pair.old, self.pair.new
+        old.permalinks("/journal/%category%/%postname%/")
+        self.pair.move()
+        new.sql("DELETE FROM wp_posts WHERE post_type = 'post' ORDER BY ID LIMIT 3")
+        new.php("wp_delete_term(get_term_by('name', 'Recipes', 'category')->term_id, 'category');")
+        new.sql("UPDATE wp_options SET option_value = '0' WHERE option_name = 'blog_public'")
+        move = self.described()
+        server = self.pair.database
+        export = "require_once ABSPATH . 'wp-admin/includes/export.php'; export_wp();"
+        for which, one in (("source", old), ("destination", new)):
+            for name, data in (("site.sql", server.dump(one.database)), ("site.xml", one.php(export).encode())):
+                import_job.read(import_job.order(move, which, io.BytesIO(data), name, self.user))
+            asked = import_job.order_api(move, which, self.user)
+            import_job.read(asked)
+            asked.refresh_from_db()
+            self.assertEqual(asked.state, "done", asked.said)
+        # Published posts are the same ones, by dump, export and API.
+        items = {capture.kind: site_files.items([capture])[0] for capture in move.captures.filter(which="source")}
+        posts = {
+            kind: {
+                row[:3]
+                for row in zip(*(one.installations[0].items[0].column(what) for what in
+                                 (Field.IDENTITY, Field.SLUG, Field.TITLE, Field.TYPE, Field.STATUS)), strict=True)
+                if row[3] in ("post", "page") and row[4] == "publish"
+            }
+            for kind, one in items.items()
+        }  # fmt: skip
+        self.assertEqual(set(posts), {"dump", "export", "api"})
+        self.assertEqual(posts["dump"], posts["export"])
+        self.assertEqual(posts["dump"], posts["api"])
+        self.permalinks_are_those_of_the_platform(items["dump"].installations[0])
+        links = items["api"].installations[0].items[0].column(Field.LINK)
+        self.assertLessEqual(
+            {one.removeprefix("http://old.example/") for one in links},
+            set(permalinks.of(items["dump"].installations[0]).all()),
+        )
+        sides = [
+            Side((f"http://{one.name}/",), items=(site_files.items([dump])), database=site_files.database([dump]))
+            for one, dump in zip((old, new), (move.captures.get(which=which, kind="dump") for which in ("source", "destination")), strict=True)
+        ]  # fmt: skip
+        rule = rules.read(move.rule)
+        made = CONTENT.judge(Looked(*sides, rule, "Palinode"))
+        found = dict(
+            zip(
+                made.rows.left_note,
+                zip(made.rows.left, made.rows.right, made.rows.right_note, strict=True),
+                strict=True,
+            )
+        )
+        self.assertEqual(found["Posts, published"][:2], (str(POSTS), str(POSTS - 3)))
+        self.assertIn("1 missing: “Recipes”", found["Categories"][2])
+        words = [CONTENT.verdicts[int(one)].word for one in made.rows.verdict]
+        odd = {name for name, word in zip(made.rows.left_note, words, strict=True) if word in ("missing", "different")}
+        self.assertEqual({name for name in odd if "contradict" not in name}, {"Posts, published", "Categories"})
+        settings = PLATFORM.judge(Looked(*sides, rule, "Palinode")).findings
+        self.assertEqual({settings.kind_of(at).word for at in range(len(settings))}, {"search_shut"})
+
+    def described(self):
+        """Describe the move of both installations."""
+        old, new = self.pair.old, self.pair.new
+        return move_setup.describe(
+            "Mill",
+            move_setup.typed_side("http://old.example/", f"127.0.0.1:{old.port}"),
+            move_setup.typed_side("http://new.example/", f"127.0.0.1:{new.port}"),
+            [],
+            self.user,
+        )
 
     def test_a_careful_move_shows_nothing_that_blocks(self):
         self.seed()

@@ -59,7 +59,9 @@ def _read(capture: Capture) -> tuple[CaptureFile, Mapping[str, np.ndarray]]:
     arrays = contents_files.read(file)
     if arrays is not None:
         return file, arrays
-    *_, contents = readers.stream(None, containers.site_file, capture.move_id, file.stored, file.name, capture.kind)
+    *_, contents = readers.stream(
+        None, containers.site_file, capture.move_id, file.stored, file.name, str(capture.kind)
+    )
     assert isinstance(contents, SiteContents), "it is the last step"
     file.contents = contents.kept()
     file.save(update_fields=["contents"])

@@ -24,7 +24,7 @@ def read(imported: Import, progress: ImportProgress) -> tuple[str, SiteContents]
     """
     what, contents = "", None
     for step in readers.stream(
-        None, containers.site_file, imported.move_id, imported.stored, imported.name, imported.kind
+        None, containers.site_file, imported.move_id, imported.stored, imported.name, str(imported.kind)
     ):
         disk.mind()
         progress.mind()
