@@ -37,13 +37,15 @@ export function FitCheck({ capture }: { capture: number }) {
           {fault.message}
         </p>
       ) : null}
-      <ul role="status" className="space-y-1">
-        {points.data?.map((one) => (
-          <li key={one.said} className={one.fits ? "text-soft" : "text-madder font-semibold"}>
-            {one.said}
-          </li>
-        ))}
-      </ul>
+      <div role="status">
+        <ul className="space-y-1">
+          {points.data?.map((one) => (
+            <li key={one.said} className={one.fits ? "text-soft" : "text-madder font-semibold"}>
+              {one.said}
+            </li>
+          ))}
+        </ul>
+      </div>
       {points.data && !points.data.length ? <p className="text-soft">Type a limit of the new host.</p> : null}
     </details>
   );
