@@ -12,7 +12,7 @@ from palinode.core.exports.rest import Api
 from palinode.core.exports.wxr import Export
 from palinode.core.listings import listing
 from palinode.core.listings.listing import Form, Listing, Reading
-from palinode.gather import archive_files
+from palinode.gather import archive_files, export_parts
 from palinode.gather.packed import Choice, NoEntryError, Packed, PackedError
 
 _MOST_TYPED = 1 << 20
@@ -70,6 +70,24 @@ class ExportPart(SiteFile):
     def add_to(self, export: Export) -> Iterator[None]:
         """Read it into an export, a piece with each step; once. Raises ExportError and PackedError."""
         return export.steps(self.read)
+
+
+class ExportParts(SiteFile):
+    """All parts of an export, in one ZIP archive."""
+
+    kind = "export"
+
+    def __init__(self, file: BinaryIO, name: str, parts: list[str]) -> None:
+        self.name, self.taken = name, 0
+        self.said = f"{name} is an export of WordPress (WXR) in {len(parts)} parts."
+        self._file, self._parts = file, parts
+
+    def add_to(self, export: Export) -> Iterator[None]:
+        """Read all parts into an export, a piece with each step; once. Raises ExportError and PackedError."""
+        for read in export_parts.read(self._file, self.name, self._parts):
+            for _ in export.steps(read):
+                self.taken += wxr.PIECE
+                yield
 
 
 class ApiAnswers(SiteFile):
@@ -146,6 +164,8 @@ def opened(file: BinaryIO, name: str, entry: str = "", kind: str = "") -> SiteFi
     ``kind`` is the kind of capture that is wanted of it; any, if it is empty. An archive in which there is no list of
     files is one itself. Raises NotSiteFileError for what is none of them, and PackedError for what cannot be unpacked.
     """
+    if kind != FileList.kind and not entry and len(parts := export_parts.names(file)) > 1:
+        return ExportParts(file, name, parts)
     wanted = listing.recognise if kind == FileList.kind else _is_site_file
     choice: Choice = (lambda one: one.name == entry) if entry else (lambda one: bool(wanted(one.beginning)))
     try:

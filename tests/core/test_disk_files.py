@@ -86,7 +86,12 @@ class DiskFilesTest(unittest.TestCase):
         made = judged(right)
         self.assertEqual(
             [one[:2] for one in rows(made)],
-            [("empty", f"{UPLOADS}/2022/"), ("different", ""), ("letters", f"{UPLOADS}/2022/"), ("more", "")],
+            [
+                ("empty", f"{UPLOADS}/2022/"),
+                ("different", "the folder of the site"),
+                ("letters", f"{UPLOADS}/2022/"),
+                ("more", "the folder of the site"),
+            ],
         )
         self.assertEqual({kind for kind, _ in kinds(made)}, {"disk_empty", "disk_different", "disk_letters"})
 

@@ -192,7 +192,7 @@ class CommandLineTest(MoveTestCase):
             self.assertIn("no closed capture", self.run_cli("capture", "Mill", "destination", "--again")[2])
             code, out, _ = self.run_cli("verify", "Mill")
             self.assertEqual(code, 0)
-            self.assertRegex(out, r"^(\d+) of \1 WARC files are as they were sealed")
+            self.assertRegex(out, r"^(\d+) of \1 files are as they were kept")
             packed = str(folder / "mill.zip")
             self.assertEqual(self.run_cli("archive", "export", "Mill", packed)[0], 0)
             code, out, _ = self.run_cli("archive", "import", packed)

@@ -148,6 +148,19 @@ class SiteFileImportTest(MoveTestCase):
         self.assertEqual(self.imported(site, "site.zip").kind, "pages")
         self.assertEqual(self.imported(packed({"tides.pdf": b"%PDF-1.4"}), "papers.zip").kind, "pages")
 
+    def test_an_export_in_several_parts(self):
+        head = '<rss version="2.0" xmlns:wp="http://wordpress.org/export/1.2/"><channel>'
+        item = "<item><wp:post_id>{0}</wp:post_id><wp:post_type>post</wp:post_type><title>Tide {0}</title></item>"
+        zipped = io.BytesIO()
+        with zipfile.ZipFile(zipped, "w", zipfile.ZIP_DEFLATED) as archive:
+            for part in (1, 2):
+                archive.writestr(f"mill.00{part}.xml", f"{head}{item.format(part)}{item.format(3)}</channel></rss>")
+            archive.writestr("notes.xml", "<notes/>")
+        made = self.imported(zipped.getvalue(), "mill.zip")
+        self.assertEqual(
+            (made.kind, made.said), ("export", "mill.zip is an export of WordPress (WXR) in 2 parts. 3 items.")
+        )
+
     def test_an_archive_of_a_folder_is_a_list_of_its_files(self):
         files = {
             "./index.php": b"<?php",

@@ -50,13 +50,15 @@ def _import_archive(options: argparse.Namespace) -> int:
 
 
 def _verify(options: argparse.Namespace) -> int:
-    from palinode.records.models import Segment
+    from palinode.records.models import CaptureFile, Segment
     from palinode.work import evidence_check
 
     move = move_named(options.move)
     faulty = evidence_check.verify_all(move)
     kept = Segment.objects.filter(capture__move=move, let_go_at=None)
-    for segment in kept.exclude(fault=""):
-        print(f"{segment.name}: {segment.fault}")
-    print(f"{kept.count() - faulty:,} of {kept.count():,} WARC files are as they were sealed.")
+    files = CaptureFile.objects.filter(capture__move=move).defer("contents")
+    for one in (*kept.exclude(fault=""), *files.exclude(fault="")):
+        print(f"{one.name}: {one.fault}")
+    number = kept.count() + files.count()
+    print(f"{number - faulty:,} of {number:,} files are as they were kept.")
     return 1 if faulty else 0

@@ -12,7 +12,16 @@ from palinode.core.listings.listing import ListingError
 from palinode.core.platforms.inventory import Inventory
 from palinode.core.site_contents import SiteContents
 from palinode.gather.packed import PackedError
-from palinode.gather.site_files import ApiAnswers, ArchiveFiles, Dump, ExportPart, FileList, SiteFile, TypedNumbers
+from palinode.gather.site_files import (
+    ApiAnswers,
+    ArchiveFiles,
+    Dump,
+    ExportPart,
+    ExportParts,
+    FileList,
+    SiteFile,
+    TypedNumbers,
+)
 
 ERRORS = (ApiError, DumpError, ExportError, ListingError, NumbersError, PackedError)
 """What reading may end with; each message is for a person."""
@@ -37,7 +46,7 @@ def steps(files: Sequence[SiteFile]) -> Iterator[int | SiteContents]:
     elif isinstance(first, ApiAnswers):
         yield from _of_api(first)
     else:
-        yield from _of_export([part for part in files if isinstance(part, ExportPart)])
+        yield from _of_export([part for part in files if isinstance(part, ExportPart | ExportParts)])
 
 
 def _of_dump(dump: Dump) -> Iterator[int | SiteContents]:
@@ -53,7 +62,7 @@ def _of_dump(dump: Dump) -> Iterator[int | SiteContents]:
     yield site_contents.of_dump(contents, inventory.installations(list(contents.tables.values())))
 
 
-def _of_export(parts: Sequence[ExportPart]) -> Iterator[int | SiteContents]:
+def _of_export(parts: Sequence[ExportPart | ExportParts]) -> Iterator[int | SiteContents]:
     export, before = Export(), 0
     for part in parts:
         said = 0

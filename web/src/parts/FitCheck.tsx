@@ -29,7 +29,7 @@ export function FitCheck({ capture }: { capture: number }) {
       <summary className="cursor-pointer font-semibold">Will it fit the new host?</summary>
       <div className="grid grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-x-6 pt-3">
         {limits.data?.map((one) => (
-          <OptionField key={one.name} option={one} value={values[one.name] ?? one.default} fault={fault?.fields[one.name]} onChange={(value) => setValues({ ...values, [one.name]: value })} />
+          <OptionField key={one.name} option={one} lines={2} value={values[one.name] ?? one.default} fault={fault?.fields[one.name]} onChange={(value) => setValues({ ...values, [one.name]: value })} />
         ))}
       </div>
       {fault && !Object.keys(fault.fields).length ? (

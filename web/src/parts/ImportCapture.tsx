@@ -71,7 +71,7 @@ function ImportDialog({ move, side, open, onClose }: { move: number; side: Side;
         </p>
         <p className="text-soft">
           Or what shows the site from behind: a dump of its database, WordPress’s export, a list of its files by sha256sum, find or ls. All of them also
-          packed. The file is kept as evidence, with what it holds.
+          packed; the parts of one export together in a ZIP. The file is kept as evidence, with what it holds.
         </p>
         <FileField onChange={setFile} />
         {file && /\.(zip|tar|tgz|tar\.\w+)$/i.test(file.name) ? (

@@ -100,9 +100,9 @@ function Form({ move, comparison, check, held, onDone }: FormProps) {
   );
 }
 
-type OptionProps = { option: Option; value: unknown; fault?: string; onChange: (value: unknown) => void };
+type OptionProps = { option: Option; value: unknown; fault?: string; lines?: number; onChange: (value: unknown) => void };
 
-export function OptionField({ option, value, fault, onChange }: OptionProps) {
+export function OptionField({ option, value, fault, lines = 7, onChange }: OptionProps) {
   const look = "border-line bg-leaf w-full rounded-[3px] border px-2 py-1.5";
   const id = `option-${option.name}`;
   const more = { id, "aria-describedby": `${id}-help`, "aria-invalid": fault ? true : undefined };
@@ -114,7 +114,7 @@ export function OptionField({ option, value, fault, onChange }: OptionProps) {
       {option.kind === "truth" ? (
         <input {...more} type="checkbox" className="ml-2" checked={value === true} onChange={(event) => onChange(event.target.checked)} />
       ) : option.kind === "lines" ? (
-        <textarea {...more} rows={7} spellCheck={false} className={`${look} font-mono text-[14px]`} value={(value as string[]).join("\n")} onChange={(event) => onChange(event.target.value.split("\n"))} />
+        <textarea {...more} rows={lines} spellCheck={false} className={`${look} font-mono text-[14px]`} value={(value as string[]).join("\n")} onChange={(event) => onChange(event.target.value.split("\n"))} />
       ) : (
         <input
           {...more}

@@ -41,6 +41,7 @@ _SAID = {
     verdicts.LETTERS: "in other capitals",
     verdicts.MORE: "only at the destination",
 }
+_TOP = "the folder of the site"
 _MOST_LISTED = 100_000
 """Files that one row lists."""
 _MOST_MOVES = 1_000
@@ -51,7 +52,7 @@ class DiskFilesOptions:
     """What people may set."""
 
     left_out: tuple[str, ...] = option(
-        ("wp-content/cache/", "wp-content/upgrade/", ".git/", "error_log", "*.log"),
+        ("wp-content/cache/", "wp-content/upgrade/", ".git/", "error_log", "*.log", "wp-config.php"),
         "Left out",
         "Folders, with a slash at their end, and names of files, in which * stands for anything; one a line.",
     )
@@ -135,7 +136,7 @@ def _tell(sides: _Sides, verdict: int, some: list[Difference], rows: list[Row], 
     chosen = dict(zip(at, some, strict=True))
     for group in file_groups.groups(paths, at):
         members = [chosen[place] for place in group.members]
-        count, folder = len(members), group.name.removeprefix("/")
+        count, folder = len(members), group.name.removeprefix("/") or _TOP
         whole = f"all {group.of:,} {_SAID[verdict]}" if group.whole and group.of > 1 else f"{count:,} {_SAID[verdict]}"
         before = 0 if verdict == verdicts.MORE else count
         after = 0 if verdict == verdicts.MISSING else count
@@ -180,9 +181,9 @@ def _moved(sides: _Sides, faced: Facing, rows: list[Row], found: list[Finding]) 
     largest = sorted(moves.items(), key=lambda item: -len(item[1]))
     for (before, after), members in largest[:_MOST_MOVES]:
         count = f"{len(members):,}"
-        said = f"now in {after or 'the folder of the site'}"
+        said = f"now in {after or _TOP}"
         numbers = {"source_files": len(members), "destination_files": len(members)}
-        name = before or "the folder of the site"
+        name = before or _TOP
         first = sides.said(members[0])
         looks = "\n".join(sides.path(one) for one in members)
         detail = f"files of {name} are {said}"
