@@ -207,6 +207,20 @@ class CountsTest(unittest.TestCase):
             (len(nothing.rows), nothing.unseen), (0, ("content counts (neither side has a dump or an export)",))
         )
 
+    def test_evidence_of_two_kinds(self):
+        """A dump against an export: what visitors see is compared, the rest is not judged."""
+        held = items(SITE)[0]
+        shown = SITE.but(
+            posts=[one for one in SITE.posts if one.status != "draft" and one.number != 4], comments=(), accounts=()
+        )
+        right = (replace(items(shown)[0], kind="export"),)
+        sides = Side((f"{OLD}/",), items=(held,)), Side((f"{NEW}/",), items=right)
+        told = rows(CHECK.judge(Looked(*sides, RULE, "Palinode")))
+        self.assertEqual(told["Posts, published"][::3], ("missing", "1 missing: “Tide 4”"))
+        for name in ("Posts, draft", "Comments, approved", "Accounts, editor"):
+            self.assertEqual(told[name][0], "unknown")
+        self.assertEqual(told["Posts, draft"][3], "the dump and the export do not show the same of these")
+
     def test_a_finding_is_the_same_as_long_as_the_same_items_are_missing(self):
         one, same, other = (judged(SITE, without(*gone)).findings for gone in ((4, 5), (5, 4), (4, 6)))
         self.assertEqual((one.key.tolist(), one.seen.tolist()), (same.key.tolist(), same.seen.tolist()))

@@ -65,6 +65,22 @@ class CountsTest(MoveTestCase):
         again = self.compare(self.subject, self.capture(self.subject, "destination"))
         self.assertEqual(page_row(again, "/hidden/").fate, "lost")
 
+    def test_files_imported_one_after_the_other_are_one_comparison(self):
+        self.imported(SITE, "source")
+        self.imported(SITE.but(options={"home": "http://other.example"}), "destination")
+        waiting = self.subject.comparisons.get(state="waiting", members__side="left")
+        self.assertEqual(waiting.members.count(), 2)
+        said = self.subject.imports.first().said
+        self.assertIn("Its site is http://other.example/, which is no host of the destination.", said)
+
+    def test_a_file_that_is_gone_is_not_looked_at(self):
+        for which in ("source", "destination"):
+            file = self.imported(SITE, which).capture.file
+        for name in (*contents_files.names([file.capture]), file.stored):
+            Folder(self.subject.pk).delete(name)
+        made = self.compared()
+        self.assertIn("database tables", made.standing["not_looked_at"])
+
     def test_numbers_typed_by_hand(self):
         for which, number in (("source", "1,284"), ("destination", "1,204")):
             made = import_job.keep_numbers(self.subject, which, f"Orders {number}\n", self.user)

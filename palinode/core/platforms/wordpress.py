@@ -60,6 +60,7 @@ _TERMS = ItemTable(
 )
 _COMMENTS = ItemTable(
     noun="comment",
+    belongs_to_site=False,
     name="comments",
     columns={
         Field.IDENTITY: "comment_ID",
@@ -76,6 +77,7 @@ _COMMENTS = ItemTable(
 )
 _ACCOUNTS = ItemTable(
     noun="account",
+    belongs_to_site=False,
     name="users",
     columns={
         Field.IDENTITY: "ID",

@@ -39,6 +39,11 @@ def order(move: Move, left: Capture, right: Capture) -> Comparison:
         for same in waiting.filter(Q(begun_at=None) | Q(decided=decided, revised=revised)):
             if capture_sets.kept(same) == members:
                 return same
+        if same := waiting.select_for_update(skip_locked=True).filter(begun_at=None).first():
+            # What joins the sets meanwhile is compared with it: five files imported are no five comparisons.
+            same.members.all().delete()
+            capture_sets.keep(same, members)
+            return same
         comparison = Comparison.objects.create(move=move, left=left, right=right, rule=rule)
         capture_sets.keep(comparison, members)
         job_queue.offer(COMPARE, comparison_id=comparison.pk)

@@ -1,5 +1,6 @@
 """Loads what site files hold, for the checks that read it; what an older version kept of one is read again."""
 
+import logging
 from collections.abc import Mapping, Sequence
 
 import numpy as np
@@ -14,7 +15,10 @@ from palinode.core.site_contents import SiteContents
 from palinode.records import column_files, contents_files
 from palinode.records.models import Capture, CaptureFile
 from palinode.work import readers
-from palinode.work.importing import containers
+from palinode.work.importing import containers, site_file_reading
+from palinode.work.readers import Unreadable
+
+log = logging.getLogger(__name__)
 
 
 def known(capture: Capture) -> KnownAddresses:
@@ -26,19 +30,18 @@ def known(capture: Capture) -> KnownAddresses:
 def items(held: Sequence[Capture]) -> tuple[SiteItems, ...] | None:
     """Return the items of each dump and export; None where no platform was recognised in any."""
     found = []
-    for capture in held:
-        file, arrays = _read(capture)
+    for file, arrays in _there(held):
         installations = packing.installations(file.contents.get("platforms", ()), arrays)
         if installations or file.contents.get("numbers"):
-            found.append(SiteItems(str(capture.kind), installations, file.contents.get("numbers", {})))
+            found.append(SiteItems(str(file.capture.kind), installations, file.contents.get("numbers", {})))
     return tuple(found) or None
 
 
 def database(held: Sequence[Capture]) -> Database | None:
     """Return the database that a dump shows; of several dumps all of their tables."""
-    if not held:
+    files = _there(held)
+    if not files:
         return None
-    files = [_read(capture) for capture in held]
     return Database(
         [Table.of(one) for file, _ in files for one in file.contents["tables"]],
         files[0][0].contents["server"],
@@ -47,10 +50,21 @@ def database(held: Sequence[Capture]) -> Database | None:
     )
 
 
-def listing(held: Sequence[Capture]) -> Listing:
+def listing(held: Sequence[Capture]) -> Listing | None:
     """Return the list of files of a side, the latest."""
-    file, arrays = _read(held[-1])
-    return Listing.of(arrays, file.contents["unread"])
+    files = _there(held)
+    return Listing.of(files[-1][1], files[-1][0].contents["unread"]) if files else None
+
+
+def _there(held: Sequence[Capture]) -> list[tuple[CaptureFile, Mapping[str, np.ndarray]]]:
+    """Return the files of captures with their arrays; one that is gone, or damaged, is not looked at."""
+    found = []
+    for capture in held:
+        try:
+            found.append(_read(capture))
+        except (FileNotFoundError, Unreadable, *site_file_reading.ERRORS):
+            log.exception("the file of capture %s cannot be read again", capture.pk)
+    return found
 
 
 def _read(capture: Capture) -> tuple[CaptureFile, Mapping[str, np.ndarray]]:

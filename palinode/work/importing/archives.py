@@ -325,7 +325,9 @@ def _files(packed: zipfile.ZipFile, move: Move, sums: dict[str, str]) -> None:
         if digest.hexdigest() != sums[name] or sums[name] != kept.sha256:
             raise ArchiveRefused(f"{name} is not the file that was imported: its SHA-256 differs")
         kept.bytes = packed.getinfo(name).file_size
-        kept.save(update_fields=["stored", "bytes"])
+        # What it holds is read again from the file itself, when it is wanted.
+        kept.contents["version"] = 0
+        kept.save(update_fields=["stored", "bytes", "contents"])
     if lacking or move.captures.filter(kind__in=Capture.SITE_FILES, file=None).exists():
         raise ArchiveRefused("files that captures were made of are missing")
 

@@ -46,6 +46,8 @@ def keep(imported: Import, what: str, contents: SiteContents) -> tuple[Capture, 
     """
     server = contents.plain.get("server")
     what = f"{what} Its server was {server}." if server else what
+    if other := _other_site(imported, contents):
+        what = f"{what} Its site is {other}, which is no host of the {imported.which}."
     capture = Capture.objects.create(
         move=imported.move,
         which=imported.which,
@@ -73,6 +75,17 @@ def keep(imported: Import, what: str, contents: SiteContents) -> tuple[Capture, 
         comparison_job.order_latest(imported.move)
     known = f"{number(new, 'address', 'addresses')} by it, which the next capture asks." if new else ""
     return capture, " ".join(part for part in (what, contents.summary, contents.ends_early, known) if part)
+
+
+def _other_site(imported: Import, contents: SiteContents) -> str:
+    """Return the address that a file says its site has, if that is none of its side; empty otherwise."""
+    bases = scopes.of_side(imported.move, imported.which).bases
+    hosts = {addresses.bare_host(addresses.split(base).host) for base in bases}
+    for one in contents.plain.get("platforms", ()):
+        home = addresses.normal(one["settings"].get("home", ""))
+        if home and addresses.bare_host(addresses.split(home).host) not in hosts:
+            return home
+    return ""
 
 
 def _seed(imported: Import, contents: SiteContents) -> int:

@@ -88,12 +88,35 @@ def rows(
         name = _name(noun, status)
         about = locus(table, noun, status)
         aside = folded or bool({noun, name} & left_out)
+        numbers = _numbers(table, one, noun, status, pages, others)
+        if not aside and not _is_shown_alike(table, one, status):
+            made.append(_not_judged(table, one, about, first + place, numbers))
+            continue
         if not aside:
             _find(table, one, status, about, first + len(made), found)
-        made.append(
-            _row(table, one, about, aside, first + place, pages, _numbers(table, one, noun, status, pages, others))
-        )
+        made.append(_row(table, one, about, aside, first + place, pages, numbers))
     return made
+
+
+def _is_shown_alike(table: FacingTable, one: _Counted, status: str) -> bool:
+    """Whether the evidence of both sides shows such items, so that one that is not there is missing.
+
+    A dump and an export do not show the same of what visitors do not see, nor do two APIs with a password for one.
+    """
+    if _is_shown(table, status):
+        return table.evidence[0] == table.evidence[1] or table.left.items.table.belongs_to_site
+    return table.evidence[0] == table.evidence[1] and not ("api" in table.evidence and not (one.left and one.right))
+
+
+def _not_judged(table: FacingTable, one: _Counted, name: str, order: int, numbers: dict[str, int]) -> Row:
+    kinds = table.evidence
+    note = f"the {kinds[0]} and the {kinds[1]} do not show the same of these"
+    return Row(verdicts.UNKNOWN, f"{one.left:,}", f"{one.right:,}", sentence(name), note, order=order, numbers=numbers)
+
+
+def _is_shown(table: FacingTable, status: str) -> bool:
+    left = table.left.items.table
+    return status in {left.statuses.get(raw, raw) for raw in left.shown} or "" in left.shown
 
 
 def locus(table: FacingTable, noun: str, status: str) -> str:
@@ -162,8 +185,7 @@ def _counted(table: FacingTable, pages: PagesOf | None) -> dict[Bucket, _Counted
 
 def _find(table: FacingTable, one: _Counted, status: str, about: str, row: int, found: list[Finding]) -> None:
     """Tell what is wrong with the items of a bucket."""
-    left = table.left.items.table
-    shown = status in {left.statuses.get(raw, raw) for raw in left.shown} or "" in left.shown
+    shown = _is_shown(table, status)
     for kind, changes, what in (
         (verdicts.ITEMS_MISSING if shown else verdicts.OTHERS_MISSING, one.missing, "missing"),
         (verdicts.ITEMS_HIDDEN if shown else None, one.hidden, "under another status"),
