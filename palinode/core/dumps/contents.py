@@ -133,8 +133,10 @@ class Gathering:
             if column.lower() in _GROUPING:
                 _group(table.groups.setdefault(column, {}), part.cells.column(place))
         begin, end = int(part.cells.starts[0, 0]), int(part.cells.ends[-1, -1])
+        plain = part.cells.data.isascii()
         for said, sign in _DAMAGED:
-            if times := part.cells.data.count(sign, begin, end):
+            # Most dumps are plain for long stretches, which is seen at a glance.
+            if (not plain or sign.isascii()) and (times := part.cells.data.count(sign, begin, end)):
                 table.damaged[said] = table.damaged.get(said, 0) + times
 
 
