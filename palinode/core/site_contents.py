@@ -67,8 +67,8 @@ def of_export(export: Export) -> SiteContents:
 
 def of_api(api: Api) -> SiteContents:
     """Return what the answers of an API hold."""
-    found = [api.installation]
-    items = number(sum(one.number for one in api.installation.counts()), "item")
+    found = api.installations
+    items = number(sum(count.number for one in found for count in one.counts()), "item")
     refused = f"; not shown: {', '.join(sorted(api.refused))}" if api.refused else ""
     return SiteContents(sentence(f"{items}{refused}."), "", {"platforms": packing.plain(found)}, packing.arrays(found))
 

@@ -1,15 +1,17 @@
-"""Asks the public API of a content platform for all that it shows: WordPress's (REST, /wp-json/)."""
+"""Asks public APIs for all that they show: WordPress's (REST, /wp-json/), and listings that a person mapped."""
 
-from collections.abc import AsyncIterator, Callable
+from collections.abc import AsyncIterator, Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 import aiohttp
 import orjson
+import yarl
 
 from palinode.core import address as addresses
 from palinode.core import page
-from palinode.core.exports import rest
+from palinode.core.exports import json_listing, rest
+from palinode.core.exports.json_listing import JsonMapping, MappingError
 from palinode.gather import client
 from palinode.gather.access import Access
 from palinode.gather.exchange import Exchange
@@ -19,6 +21,8 @@ from palinode.gather.guard import Guard
 _EACH = 100
 """Items of a page: the most that the API gives."""
 MOST_PAGES = 20_000
+_MOST_ROUTES = 200
+"""Types, and taxonomies, that are asked for."""
 _HOPS = 3
 _NOT_SHOWN = frozenset(
     {"nav_menu_item", "wp_block", "wp_template", "wp_template_part", "wp_global_styles", "wp_navigation",
@@ -82,11 +86,43 @@ class _Asking:
         headers = exchange.headers or {}
         return _Answer(data, _number(headers.get("x-wp-total")), _number(headers.get("x-wp-totalpages")))
 
+    async def entries(self, mapping: JsonMapping, address: str) -> tuple[list[dict[str, str]], str]:
+        """Return the entries of a page of a listing, and the address of the next one; empty for none.
+
+        Raises ApiRefusedError and MappingError.
+        """
+        exchange = await self._followed(address)
+        if exchange.status != 200:
+            raise ApiRefusedError(f"{address} answers {exchange.status or exchange.reason}")
+        body, fault = exchange.decoded()
+        try:
+            answer = orjson.loads(body)
+        except orjson.JSONDecodeError as error:
+            raise ApiRefusedError(f"{address} does not answer in JSON ({fault or error})") from None
+        found = json_listing.entries(mapping, answer)
+        named = json_listing.text(json_listing.at(answer, mapping.next)) if mapping.next else ""
+        following = addresses.normal(named, address) if named else None
+        return found, following if following and _is_same_host(following, address) else ""
+
+    async def listing(self, mapping: JsonMapping) -> AsyncIterator[bytes]:
+        """Yield lines of all entries of a listing; a line that says why, where it ends too early."""
+        try:
+            address, number, before = _first(self._access, mapping), 1, ""
+            while address and number <= MOST_PAGES:
+                found, following = await self.entries(mapping, address)
+                if not found or found[0]["identity"] == before:
+                    return
+                yield rest.line(rest.LISTED, 0, found)
+                before, number = found[0]["identity"], number + 1
+                address = _numbered(address, mapping.page, number) if mapping.page else following
+        except (ApiRefusedError, MappingError) as error:
+            yield rest.refusal(mapping.noun, str(error))
+
     async def _followed(self, address: str) -> Exchange:
         for _ in range(_HOPS):
             exchange = await fetch(self._session, self._access, address)
             to = addresses.normal((exchange.headers or {}).get("location", ""), address)
-            if exchange.status not in page.REDIRECTS or to is None:
+            if exchange.status not in page.REDIRECTS or to is None or not _is_same_host(to, address):
                 break
             address = to
         return exchange
@@ -110,37 +146,81 @@ class _Asking:
             number += 1
 
 
-async def lines(access: Access, guard: Guard, agent: str, count: Callable[[int], None]) -> AsyncIterator[bytes]:
-    """Yield the lines of a file that holds all that a site's API shows; ``count`` is told how many bytes came.
+def _first(access: Access, mapping: JsonMapping) -> str:
+    """Return the address of the first page of a listing. Raises MappingError for one of another host."""
+    address = addresses.normal(mapping.address.strip(), access.base)
+    if address is None or not any(_is_same_host(address, base) for base in access.bases):
+        raise MappingError("address", "It is no address of this site.")
+    return _numbered(address, mapping.page, 1) if mapping.page else address
 
-    Where credentials were typed for the side, drafts and what is waiting are asked for too. Raises ApiRefusedError.
+
+def _numbered(address: str, parameter: str, number: int) -> str:
+    """Return an address with a parameter that numbers its page."""
+    return str(yarl.URL(address, encoded=True).update_query({parameter: str(number)}))
+
+
+async def lines(
+    access: Access, guard: Guard, agent: str, mappings: Sequence[JsonMapping], count: Callable[[int], None]
+) -> AsyncIterator[bytes]:
+    """Yield the lines of a file that holds all that a site's APIs show: WordPress's, and listings by ``mappings``.
+
+    ``count`` is told how many bytes came. Where credentials were typed for the side, drafts and what is waiting are
+    asked for too. Raises ApiRefusedError where nothing answers.
     """
     async with client.session(access, guard, 1, agent) as session:
         asking = _Asking(session, access)
-        site = await asking.begin()
         size = 0
-        async for one in _all(asking, site):
+        async for one in _all(asking, mappings):
             size += len(one)
             count(size)
             yield one
 
 
-async def _all(asking: _Asking, site: dict[str, Any]) -> AsyncIterator[bytes]:
+async def listed(access: Access, guard: Guard, agent: str, mapping: JsonMapping) -> tuple[list[dict[str, str]], str]:
+    """Return the entries of the first page of a listing, and the address of the next page; empty for none.
+
+    Raises ApiRefusedError and MappingError.
+    """
+    async with client.session(access, guard, 1, agent) as session:
+        return await _Asking(session, access).entries(mapping, _first(access, mapping))
+
+
+async def _all(asking: _Asking, mappings: Sequence[JsonMapping]) -> AsyncIterator[bytes]:
+    try:
+        site = await asking.begin()
+    except ApiRefusedError:
+        if not mappings:
+            raise
+        site = {}
     yield rest.first_line(site)
+    if site:
+        async for one in _of_wordpress(asking):
+            yield one
+    for mapping in mappings:
+        async for one in asking.listing(mapping):
+            yield one
+
+
+async def _of_wordpress(asking: _Asking) -> AsyncIterator[bytes]:
     types = (await asking.ask("/wp/v2/types", "")).data
     signed = "&context=edit" if asking.signed_in else ""
-    for name, one in types.items():
+    for name, one in list(types.items())[:_MOST_ROUTES]:
         if name in _NOT_SHOWN:
             continue
         status = "&status=any" if asking.signed_in and name != "attachment" else ""
         async for found in asking.all("posts", f"/wp/v2/{one.get('rest_base', name)}", status + signed):
             yield found
-    for one in (await asking.ask("/wp/v2/taxonomies", "")).data.values():
+    for one in list((await asking.ask("/wp/v2/taxonomies", "")).data.values())[:_MOST_ROUTES]:
         async for found in asking.all("terms", f"/wp/v2/{one.get('rest_base')}", signed):
             yield found
     for what in ("comments", "users"):
         async for found in asking.all(what, f"/wp/v2/{what}", signed):
             yield found
+
+
+def _is_same_host(one: str, other: str) -> bool:
+    """Whether two addresses are of one host, with www or without, over http or https."""
+    return addresses.bare_host(addresses.split(one).host) == addresses.bare_host(addresses.split(other).host)
 
 
 def _number(text: str | None) -> int:

@@ -96,7 +96,7 @@ class ApiAnswers(SiteFile):
     kind = "api"
 
     def __init__(self, packed: Packed, beginning: bytes) -> None:
-        super().__init__(packed, beginning, "what the public API of WordPress said")
+        super().__init__(packed, beginning, "what a public API said")
 
     def add_to(self, api: Api) -> Iterator[None]:
         """Read it, a piece with each step; once. Raises ApiError and PackedError."""

@@ -81,3 +81,16 @@ class ContentsTest(ApiTestCase):
         self.assertEqual(stopped.data["state"], "failed")
         self.assertIn("stopped by", stopped.data["said"])
         self.assertEqual(self.api.post(f"{base}{asked.data['id']}/stop/").status_code, 409)
+
+    def test_listings_are_tried_and_saved(self):
+        base = f"/api/moves/{self.of_move.pk}/listings/"
+        self.assertEqual(self.api.get(base).data["listings"], [])
+        mapping = {"noun": "product", "address": "/api/products"}
+        tried = self.api.post(f"{base}try/", {"side": "source", "mapping": mapping}, format="json")
+        self.assertEqual((tried.status_code, list(tried.data["fields"])), (400, ["address"]))
+        saved = self.api.put(base, {"listings": [mapping]}, format="json")
+        self.assertEqual([one["noun"] for one in saved.data["listings"]], ["product"])
+        twice = self.api.put(base, {"listings": [mapping, mapping]}, format="json")
+        self.assertEqual((twice.status_code, list(twice.data["fields"])), (400, ["noun"]))
+        odd = self.api.put(base, {"listings": [mapping | {"colour": "red"}]}, format="json")
+        self.assertEqual((odd.status_code, list(odd.data["fields"])), (400, ["colour"]))

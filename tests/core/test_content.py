@@ -137,6 +137,12 @@ class CountsTest(unittest.TestCase):
                 said = [one[2] for name in rows(made) for one in listed(made, name) if "contradict" not in name]
                 self.assertEqual(what in said if what else not said, True, said)
 
+    def test_a_draft_that_was_published(self):
+        made = judged(SITE, changed(22, status="publish"))
+        self.assertEqual(rows(made)["Posts, draft"], ("different", "1", "0", "draft became published"))
+        self.assertEqual(rows(made)["Posts, published"][:3], ("more", "8", "9"))
+        self.assertEqual(set(kinds(made)), {"items_different"})
+
     def test_a_text_that_lacks_its_end(self):
         long = SITE.but(posts=[replace(one, text="Tides come and go. " * 40) for one in SITE.posts])
         short = long.but(posts=[replace(one, text=one.text[:300]) if one.number == 3 else one for one in long.posts])

@@ -3,9 +3,10 @@
 import json
 from urllib.parse import parse_qs, urlsplit
 
+from palinode.core.exports.json_listing import MappingError
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, Import
-from palinode.work.importing import import_job
+from palinode.work.importing import import_job, json_mappings
 from palinode.work.importing.import_job import ImportRefused
 from tests.rows import rows
 from tests.site import Answer, page
@@ -70,11 +71,49 @@ class ApiCaptureTest(MoveTestCase):
         self.assertIn("232 items; not shown: /wp/v2/users.", made.said)
         self.assertEqual(sum("wp/v2/posts" in one for one in self.old.asked), 3)
         with Folder(self.subject.pk).open(made.capture.file.stored) as file:
-            self.assertEqual(json.loads(file.readline())["form"], "WordPress REST")
+            self.assertEqual(json.loads(file.readline())["form"], "answers of an API")
         self.asked("destination")
         found = {row["left_note"]: row for row in rows(self.compare(self.subject, right), "content")}
         self.assertEqual(found["Posts, published"]["right_note"], "2 missing: “Tide & time 7”, “Tide & time 8”")
         self.assertEqual((found["Categories"]["verdict"], found["Comments, approved"]["verdict"]), ("same", "same"))
+
+    def test_any_listing_by_a_mapping(self):
+        def shop(products: int):
+            rows = [{"sku": f"P{n}", "name": {"en": f"Rye {n}"}, "state": "live"} for n in range(1, products + 1)]
+
+            def find(path: str) -> Answer | None:
+                parts = urlsplit(path)
+                if parts.path == "/":
+                    return page("Home")
+                if parts.path == "/api/products":
+                    at = (int(parse_qs(parts.query).get("page", ["1"])[0]) - 1) * 2
+                    return Answer(json.dumps({"data": {"items": rows[at : at + 2]}}), 200, JSON)
+                return None
+
+            return find
+
+        self.old, self.new = self.serve(shop(5), shop(4))
+        self.subject = self.move(self.old, self.new)
+        self.baseline(self.subject)
+        right = self.capture(self.subject, "destination")
+        given = {"noun": "product", "address": "api/products", "items": "data.items", "identity": "sku", "title": "name.en",
+                 "status": "state", "page": "page"}  # fmt: skip
+        tried = json_mappings.attempt(self.subject, "source", json_mappings.read(given))
+        self.assertEqual((len(tried.entries), tried.more), (2, True))
+        self.assertEqual(tried.entries[0], {"identity": "P1", "title": "Rye 1", "status": "live", "type": "product"})
+        for change, field in (
+            ({"items": "data"}, "items"), ({"identity": "id"}, "identity"), ({"noun": ""}, "noun"),
+            ({"address": "http://elsewhere.example/x"}, "address"),
+        ):  # fmt: skip
+            with self.assertRaises(MappingError) as raised:
+                json_mappings.attempt(self.subject, "source", json_mappings.read(given | change))
+            self.assertEqual(raised.exception.field, field)
+        json_mappings.keep(self.subject, [json_mappings.read(given)])
+        for which in ("source", "destination"):
+            self.assertEqual(self.asked(which).state, "done")
+        found = {row["left_note"]: row for row in rows(self.compare(self.subject, right), "content")}
+        self.assertEqual((found["Products, live"]["left"], found["Products, live"]["right"]), ("5", "4"))
+        self.assertEqual(found["Products, live"]["right_note"], "1 missing: “Rye 5”")
 
     def test_a_site_without_one_says_so(self):
         self.old, self.new = self.serve({"/": page("Home")}, {"/": page("Home")})

@@ -1,4 +1,6 @@
-"""What the public API of WordPress (REST, /wp-json/) said, as Palinode keeps it: a line of JSON for each answer.
+"""What public APIs said, as Palinode keeps it: a line of JSON for each answer.
+
+That of WordPress (REST, /wp-json/), and listings of any other kind by the mappings of core/exports/json_listing.py.
 
 The first line says what it is, and of which site; each further one names a route and holds the items of a page of it.
 """
@@ -9,14 +11,16 @@ from typing import Any
 
 import orjson
 
-from palinode.core.platforms import wordpress
+from palinode.core.platforms import listed, wordpress
 from palinode.core.platforms.items import Installation, Items
 from palinode.core.platforms.platform import Field, ItemTable
 
-FORM = "WordPress REST"
+FORM = "answers of an API"
 PIECE = 1 << 18
 LONGEST = 64 << 20
 """Bytes of a line."""
+LISTED = "listed"
+"""Entries of a listing that a person mapped."""
 _POSTS, _TERMS, _COMMENTS, _ACCOUNTS = wordpress.PLATFORM.items
 _TABLES: dict[str, tuple[ItemTable, dict[Field, str]]] = {
     "posts": (
@@ -59,6 +63,7 @@ _TABLES: dict[str, tuple[ItemTable, dict[Field, str]]] = {
         _ACCOUNTS,
         {Field.IDENTITY: "id", Field.TITLE: "name", Field.SLUG: "slug", Field.LINK: "link"},
     ),
+    LISTED: (listed.ENTRIES, {field: field.value for field in listed.ENTRIES.columns}),
 }
 """What the items of a route are rows of, and what is said of them."""
 FIELDS = {name: ",".join(dict.fromkeys(fields.values())) for name, (_, fields) in _TABLES.items()}
@@ -72,9 +77,9 @@ class ApiError(ValueError):
 
 
 def first_line(site: Mapping[str, Any]) -> bytes:
-    """Return the line that a file of answers begins with; ``site`` is what the API says of it."""
+    """Return the line that a file begins with; ``site`` is what WordPress says of it, nothing where there is none."""
     said = {name: site.get(name, "") for name in ("name", "url", "home", "gmt_offset", "timezone_string")}
-    return orjson.dumps({"form": FORM, "site": said}) + b"\n"
+    return orjson.dumps({"form": FORM, "site": said if site else {}}) + b"\n"
 
 
 def line(what: str, total: int, items: list[dict[str, Any]]) -> bytes:
@@ -130,18 +135,28 @@ class Api:
 
     def _take(self, what: str, items: list[dict[str, Any]]) -> None:
         fields = _TABLES[what][1]
-        known = self._known[what]
-        some = [one for one in items if str(one["id"]) not in known]
-        known.update(str(one["id"]) for one in some)
+        known, key = self._known[what], fields[Field.IDENTITY]
+        some = []
+        for one in items:
+            ident = f"{one.get('type', '')} {one[key]}" if what == LISTED else str(one[key])
+            if ident not in known:
+                known.add(ident)
+                some.append(one)
         if some:
             packed = {field: b"\0".join(_text(one, field, name) for one in some) for field, name in fields.items()}
             self._items[what].add(len(some), packed, None)
 
     @property
-    def installation(self) -> Installation:
-        """What was read so far."""
-        settings = self._settings | {"siteurl": self._settings.get("url", "")} if self._settings else {}
-        return Installation(wordpress.PLATFORM, tuple(self._items.values()), settings=settings)
+    def installations(self) -> list[Installation]:
+        """What was read so far: WordPress, if its API answered, and what other listings hold."""
+        found = []
+        if self._settings:
+            settings = self._settings | {"siteurl": self._settings.get("url", "")}
+            items = tuple(one for name, one in self._items.items() if name != LISTED)
+            found.append(Installation(wordpress.PLATFORM, items, settings=settings))
+        if self._items[LISTED].count:
+            found.append(Installation(listed.PLATFORM, (self._items[LISTED],)))
+        return found
 
 
 def _text(item: Mapping[str, Any], field: Field, name: str) -> bytes:

@@ -4,6 +4,7 @@ from typing import Any
 
 from django.conf import settings
 from django.db import models
+from django.db.models import Value
 
 from palinode.records.secrets import EncryptedField
 
@@ -45,6 +46,8 @@ class Move(models.Model):
     baseline = models.ForeignKey(
         "Capture", models.SET_NULL, null=True, blank=True, related_name="+", db_constraint=False
     )
+    listings = models.JSONField(default=list, blank=True, db_default=Value([], models.JSONField()))
+    """Mappings of its JSON listings, as in core/exports/json_listing.py."""
     keep_days = models.PositiveIntegerField(null=True, blank=True)
     """Days for which bodies of captures are kept that nothing rests on any more; null for as long as the move."""
     created_at = models.DateTimeField(auto_now_add=True)

@@ -13,6 +13,7 @@ from palinode.records import disk
 from palinode.records.folder import Folder
 from palinode.records.models import Import
 from palinode.work import side_access
+from palinode.work.importing import json_mappings
 from palinode.work.importing.import_progress import ImportProgress
 
 _MEGABYTE = 1_000_000
@@ -41,7 +42,8 @@ async def _fetched(imported: Import, progress: ImportProgress, file: IO[bytes]) 
         progress.mind()
         disk.mind()
 
-    async for line in platform_api.lines(access, side_access.guard(), side_access.agent(), count):
+    mappings = await asyncio.to_thread(json_mappings.of, imported.move)
+    async for line in platform_api.lines(access, side_access.guard(), side_access.agent(), mappings, count):
         digest.update(line)
         file.write(line)
     return digest.hexdigest()

@@ -25,6 +25,9 @@ from palinode.core import connect, header
 from palinode.core import rule as rules
 from palinode.core.checks import registry
 from palinode.core.expected import Expectation
+from palinode.core.exports import json_listing
+from palinode.core.exports.json_listing import MOST_MAPPINGS, MappingError
+from palinode.core.options import OptionError
 from palinode.core.rule import RuleError
 from palinode.gather import zip_directory
 from palinode.records import archive, check_options, decisions, disk, imported_judgements, outcomes
@@ -40,10 +43,11 @@ from palinode.records.models import (
     Segment,
     Side,
 )
+from palinode.work.importing import json_mappings
 from palinode.work.move_setup import MOST_HOSTS
 from palinode.work.retention import MOST_DAYS
 
-FORMAT = "palinode-move-8"
+FORMAT = "palinode-move-9"
 ENTRIES = 5_000_000
 """Files of an archive at most."""
 _DESCRIPTION = 10_000_000
@@ -139,7 +143,7 @@ def _file(move: Move, name: str) -> Iterator[bytes]:
 def _description(move: Move) -> dict[str, Any]:
     return {
         "format": FORMAT,
-        **{name: getattr(move, name) for name in ("name", "kind", "stage", "rule", "keep_days")},
+        **{name: getattr(move, name) for name in ("name", "kind", "stage", "rule", "keep_days", "listings")},
         "baseline": move.baseline_id,
         "sides": {side.which: _described(side) for side in move.sides.all()},
         "decided_by": {str(one.pk): one.author.username for one in move.decisions.select_related("author")},
@@ -203,6 +207,7 @@ def _import(packed: zipfile.ZipFile, owner: User, made: list[Folder]) -> Move:
 def _move(told: dict[str, Any], owner: User) -> Move:
     _readable(told["rule"])
     given = {name: told[name] for name in ("name", "kind", "stage", "rule", "keep_days")}
+    given["listings"] = _listings(told["listings"])
     if given["keep_days"] is not None and not 1 <= int(given["keep_days"]) <= MOST_DAYS:
         raise ArchiveRefused("it keeps files for no number of days that can be")
     move = Move(**given)
@@ -212,6 +217,14 @@ def _move(told: dict[str, Any], owner: User) -> Move:
         _side(move, which, told["sides"][which])
     Membership.objects.create(move=move, user=owner, role=Membership.Role.OWNER)
     return move
+
+
+def _listings(told: Any) -> list[dict[str, str]]:
+    """Return the mappings of JSON listings as they are kept. Raises ArchiveRefused for what is none."""
+    try:
+        return [json_listing.plain(json_mappings.read(one)) for one in list(told)[:MOST_MAPPINGS]]
+    except (OptionError, MappingError, TypeError, ValueError) as error:
+        raise ArchiveRefused(f"a listing in JSON is none that can be read: {error}") from None
 
 
 def _side(move: Move, which: str, told: dict[str, Any]) -> None:

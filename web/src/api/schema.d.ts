@@ -984,6 +984,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/moves/{id}/listings/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Show their mappings, and what a mapping says. */
+        get: operations["listings"];
+        /** @description Save mappings in the place of those before. */
+        put: operations["save_listings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moves/{id}/listings/try/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Ask the first page of a listing, and show what the mapping gives of it; nothing is kept. */
+        post: operations["try_listing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/moves/{id}/members/": {
         parameters: {
             query?: never;
@@ -2073,6 +2108,13 @@ export interface components {
             right: string;
             only: boolean;
         };
+        /** @description The mappings of a move, and what one says. */
+        Listings: {
+            listings: {
+                [key: string]: string;
+            }[];
+            options: components["schemas"]["DescribedOption"][];
+        };
         /** @description A member of a move. */
         Member: {
             readonly id: number;
@@ -2201,6 +2243,13 @@ export interface components {
              * @default false
              */
             listing: boolean;
+        };
+        /** @description Mappings to be saved. */
+        NewListingsRequest: {
+            /** @description Name to value, as options of listings describe it. */
+            listings: {
+                [key: string]: string;
+            }[];
         };
         /** @description What a person counted on a side. */
         NewNumbersRequest: {
@@ -2590,6 +2639,16 @@ export interface components {
         TokenRequest: {
             name: string;
         };
+        /** @description What a mapping gives of the first page of a listing. */
+        Tried: {
+            entries: {
+                [key: string]: string;
+            }[];
+            /** @description Entries of the page. */
+            number: number;
+            /** @description There is another page. */
+            more: boolean;
+        };
         /** @description What was read from two addresses and a rule. */
         TriedRule: {
             kind: string | null;
@@ -2600,6 +2659,14 @@ export interface components {
             lines: components["schemas"]["Line"][];
             worked: components["schemas"]["Worked"][];
             faults: {
+                [key: string]: string;
+            };
+        };
+        /** @description A mapping to be tried on a side. */
+        TryRequest: {
+            side: components["schemas"]["SideEnum"];
+            /** @description Name to value, as options of listings describe it. */
+            mapping: {
                 [key: string]: string;
             };
         };
@@ -4294,6 +4361,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Import"];
+                };
+            };
+        };
+    };
+    listings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listings"];
+                };
+            };
+        };
+    };
+    save_listings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewListingsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listings"];
+                };
+            };
+        };
+    };
+    try_listing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tried"];
                 };
             };
         };

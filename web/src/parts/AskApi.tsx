@@ -7,6 +7,7 @@ import { readSoFar } from "../lib/siteFiles";
 import { Button } from "./Button";
 import { Dialog } from "./Dialog";
 import { useImports } from "./ImportCapture";
+import { JsonListings } from "./JsonListings";
 
 type Side = "source" | "destination";
 
@@ -27,7 +28,7 @@ export function AskApi({ move, side }: { move: number; side: Side }) {
       <button type="button" className="text-ink underline underline-offset-2" onClick={() => setOpen(true)}>
         From its API …
       </button>
-      <Dialog open={open} onClose={() => setOpen(false)} title={`What the API of the ${side} shows`}>
+      <Dialog open={open} onClose={() => setOpen(false)} title={`What the API of the ${side} shows`} wide>
         <div className="space-y-4">
           <p className="text-soft">
             WordPress shows its posts, pages, terms, comments and media at /wp-json/. They are asked for, counted, and kept as a capture, so that Counts can name
@@ -47,6 +48,7 @@ export function AskApi({ move, side }: { move: number; side: Side }) {
               {mine.state === "waiting" ? `Asking: ${readSoFar(mine)} so far …` : mine.said}
             </p>
           ) : null}
+          <JsonListings move={move} side={side} />
           <div className="flex gap-2">
             <Button look="strong" onClick={() => ask.mutate()} disabled={ask.isPending || mine?.state === "waiting"}>
               Ask it

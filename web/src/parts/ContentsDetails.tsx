@@ -22,10 +22,10 @@ export function ContentsDetails({ capture, onClose }: { capture: Capture; onClos
           <h1 className="text-[26px] leading-8">
             {name} of {moment(capture.started_at)}. {capture.sentence}
           </h1>
-          <p className={capture.complete ? "text-soft text-[14px]" : "text-madder text-[14px] font-semibold"}>{capture.detail}.</p>
+          <p className={`[overflow-wrap:anywhere] ${capture.complete ? "text-soft text-[14px]" : "text-madder text-[14px] font-semibold"}`}>{capture.detail}.</p>
         </div>
         {held ? (
-          <a href={`/api/captures/${capture.id}/file/`} className="self-center underline underline-offset-2">
+          <a href={`/api/captures/${capture.id}/file/`} className="max-w-[50%] self-center underline underline-offset-2 [overflow-wrap:anywhere]">
             {held.file}, {bytes(held.bytes)}
           </a>
         ) : null}

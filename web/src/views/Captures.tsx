@@ -194,7 +194,7 @@ function Line({ capture, move, opened, onOpen }: { capture: Capture; move: Frame
       {capture.judgement ? (
         <p className={`text-[14px] ${capture.judgement.stands ? "" : "text-madder font-semibold"}`}>{capture.judgement.sentence}</p>
       ) : null}
-      <p className="text-soft text-[14px]">
+      <p className="text-soft text-[14px] [overflow-wrap:anywhere]">
         {capture.detail}.{" "}
         {capture.members.map((one) => (
           <span key={one.id}>

@@ -94,7 +94,7 @@ def rows(
             continue
         if not aside:
             _find(table, one, status, about, first + len(made), found)
-        made.append(_row(table, one, about, aside, first + place, pages, numbers))
+        made.append(_row(table, one, about, aside, _is_shown(table, status), first + place, pages, numbers))
     return made
 
 
@@ -225,26 +225,27 @@ def _row(
     one: _Counted,
     name: str,
     aside: bool,
+    shown: bool,
     place: int,
     pages: PagesOf | None,
     numbers: dict[str, int],
 ) -> Row:
     changes = one.all()
-    verdict = _verdict(one, aside)
+    verdict = _verdict(one, aside, shown)
     right = one.right - len(one.unreached) if verdict == verdicts.UNREACHED else one.right
     items = None if aside or not changes else _items(table, changes[:_MOST_LISTED], pages)
     note = "" if aside else _note(table, one)
     return Row(verdict, f"{one.left:,}", f"{right:,}", sentence(name), note, order=place, numbers=numbers, items=items)
 
 
-def _verdict(one: _Counted, aside: bool) -> int:
+def _verdict(one: _Counted, aside: bool, shown: bool) -> int:
     if aside:
         return verdicts.SET_ASIDE
-    if one.missing or one.hidden:
+    if one.missing or (shown and one.hidden):
         return verdicts.MISSING
     if one.unreached:
         return verdicts.UNREACHED
-    if one.shorter or one.different:
+    if one.shorter or one.different or one.hidden:
         return verdicts.DIFFERENT
     return verdicts.MORE if one.more else verdicts.SAME
 

@@ -10,6 +10,7 @@ from palinode.core.platforms.ties import Tied
 
 KINDS = ("dump", "export", "api")
 """Kinds of captures that have items, the one that knows most first."""
+_CHOICES = [(one, one) for one in KINDS] + [(one, other) for one in KINDS for other in KINDS if one != other]
 
 
 @dataclass(frozen=True)
@@ -29,24 +30,21 @@ class FacingTable:
 
 
 def tables(left: Sequence[SiteItems], right: Sequence[SiteItems]) -> Iterator[FacingTable]:
-    """Yield what can be held against each other: of the same kind of evidence on both sides, if there is one."""
-    for kinds in _kinds(left, right):
-        held = zip((left, right), kinds, strict=True)
-        ours, theirs = (next(one.installations for one in side if one.kind == kind) for side, kind in held)
-        pairs = list(_installations(ours, theirs))
+    """Yield what can be held against each other: of each platform the best evidence, of the same kind if possible."""
+    names = dict.fromkeys(one.platform.name for side in left for one in side.installations)
+    for name in names:
+        ours, theirs = ({one.kind: _of(one, name) for one in side if _of(one, name)} for side in (left, right))
+        kinds = next(((one, other) for one, other in _CHOICES if one in ours and other in theirs), None)
+        if kinds is None:
+            continue
+        pairs = list(_installations(ours[kinds[0]], theirs[kinds[1]]))
         for one, other in pairs:
             label = one.prefix or one.database if len(pairs) > 1 else ""
             yield from _faced(one, other, kinds, label)
-        return
 
 
-def _kinds(left: Sequence[SiteItems], right: Sequence[SiteItems]) -> Iterator[tuple[str, str]]:
-    """Yield the pairs of kinds of evidence in which both sides have a platform in common, the best first."""
-    held = [{one.kind: {each.platform.name for each in one.installations} for one in side} for side in (left, right)]
-    choices = [(one, one) for one in KINDS] + [(one, other) for one in KINDS for other in KINDS if one != other]
-    for one, other in choices:
-        if held[0].get(one, set()) & held[1].get(other, set()):
-            yield one, other
+def _of(held: SiteItems, platform: str) -> list[Installation]:
+    return [one for one in held.installations if one.platform.name == platform]
 
 
 def _installations(
