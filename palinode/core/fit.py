@@ -18,11 +18,11 @@ _UNPACKED_TWICE = 2
 class Limits:
     """What the new host allows; 0 and empty for what is not known."""
 
-    upload: float = option(0, "Upload", "Megabytes of one uploaded file (upload_max_filesize, post_max_size).")
-    seconds: float = option(0, "Import time", "Seconds that a script may run (max_execution_time).")
-    memory: float = option(0, "Script memory", "Megabytes that a script may take (memory_limit).")
-    packet: float = option(0, "Largest statement", "Megabytes that the database takes at once (max_allowed_packet).")
-    disk: float = option(0, "Disk", "Megabytes that are free for the database.")
+    upload: float = option(0.0, "Upload", "Megabytes of one uploaded file (upload_max_filesize, post_max_size).")
+    seconds: float = option(0.0, "Import time", "Seconds that a script may run (max_execution_time).")
+    memory: float = option(0.0, "Script memory", "Megabytes that a script may take (memory_limit).")
+    packet: float = option(0.0, "Largest statement", "Megabytes that the database takes at once (max_allowed_packet).")
+    disk: float = option(0.0, "Disk", "Megabytes that are free for the database.")
     engines: tuple[str, ...] = option((), "Engines", "Those that the database has, one a line: InnoDB.")
     charsets: tuple[str, ...] = option((), "Character sets", "Those that the database has, one a line: utf8mb4.")
 

@@ -327,9 +327,14 @@ class PagesTest(unittest.TestCase):
 
         both = known(OLD, self.paths), known(NEW, [path for path in self.paths if "-5/" not in path])
         made = judged(None, None, pages, known=both)
+        told = rows(made)
         self.assertEqual(
-            rows(made)["Pages in the sitemap"], ("missing", "9", "8", "1 not listed any more: /2020/03/tide-5/")
+            told["Pages in the sitemap, /2020"], ("missing", "8", "7", "1 not listed any more: /2020/03/tide-5/")
         )
+        self.assertEqual(told["Pages in the sitemap"], ("missing", "9", "8", "1 not listed any more"))
+        gone = {path: (404, "") if "-5/" in path else given for path, given in self.paths.items()}
+        lost = judged(None, None, ledger(self.paths, gone), known=both)
+        self.assertEqual(rows(lost)["Pages in the sitemap"], ("unreached", "9", "8", "one page is lost"))
         self.assertIn("sitemap_shorter", kinds(made))
         made = judged(None, None, pages, known=(both[0], known(NEW, ())))
         self.assertEqual(rows(made)["Pages in the sitemap"][0], "unknown")

@@ -60,7 +60,7 @@ class ItemTable:
     """Types and statuses that no visitor sees and nobody misses: they are counted together."""
     shown: frozenset[str] = frozenset()
     """Statuses, as the platform writes them, under which visitors see an item; an empty one stands for none."""
-    belongs_to_site: bool = True
+    shown_by_all: bool = True
     """Each kind of evidence shows all of them that visitors see; of accounts and comments it may show some."""
     parents: str = ""
     """Name of the item table in which the parents are that they name; empty for their own."""

@@ -60,7 +60,7 @@ _TERMS = ItemTable(
 )
 _COMMENTS = ItemTable(
     noun="comment",
-    belongs_to_site=False,
+    shown_by_all=False,
     name="comments",
     columns={
         Field.IDENTITY: "comment_ID",
@@ -77,7 +77,7 @@ _COMMENTS = ItemTable(
 )
 _ACCOUNTS = ItemTable(
     noun="account",
-    belongs_to_site=False,
+    shown_by_all=False,
     name="users",
     columns={
         Field.IDENTITY: "ID",

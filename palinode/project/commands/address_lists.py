@@ -7,10 +7,13 @@ import zipfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import BinaryIO
+from typing import TYPE_CHECKING, BinaryIO
 
 from palinode.project.commands.captures import add_baseline_to, close
 from palinode.project.commands.installation import Refused, move_named, owner
+
+if TYPE_CHECKING:
+    from palinode.records.models import Capture, Import
 
 
 def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
@@ -38,6 +41,17 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     )
     add_baseline_to(capture)
     capture.set_defaults(run=_import)
+
+    api = commands.add_parser("api", help="ask the public API of a side, and make a capture of what it shows")
+    api.add_argument("move", help="its name or number")
+    api.add_argument("side", choices=["source", "destination"])
+    api.set_defaults(run=_api)
+
+    numbers = commands.add_parser("numbers", help="keep numbers counted by hand as a capture: 'Orders 1,284'")
+    numbers.add_argument("move", help="its name or number")
+    numbers.add_argument("side", choices=["source", "destination"])
+    numbers.add_argument("lines", metavar="LINE", nargs="+", help="what is counted, and how many there are")
+    numbers.set_defaults(run=_numbers)
 
 
 def _addresses(options: argparse.Namespace) -> int:
@@ -77,19 +91,50 @@ def _import(options: argparse.Namespace) -> int:
             imported = import_job.order(move, options.side, file, path.name, owner(move), options.listing)
     except (OSError, import_job.ImportRefused) as error:
         raise Refused(str(error)) from None
-    while imported.state == Import.State.WAITING:
-        time.sleep(0.3)
-        imported.refresh_from_db()
-    if imported.state == Import.State.FAILED:
-        raise Refused(imported.said)
-    capture = imported.capture
-    assert capture is not None, "what is done has its capture"
+    capture = _waited_for(imported)
     if imported.kind in Import.SITE_FILES:
         print(imported.said)
         return 0 if capture.complete else 1
     print(f"{sentence(imported.said)} {sentence(number(capture.pages, 'page'))}.")
     close(move, capture, options.baseline, options.reason)
     return 0
+
+
+def _api(options: argparse.Namespace) -> int:
+    from palinode.work.importing import import_job
+
+    move = move_named(options.move)
+    try:
+        imported = import_job.order_api(move, options.side, owner(move))
+    except import_job.ImportRefused as error:
+        raise Refused(str(error)) from None
+    _waited_for(imported)
+    print(imported.said)
+    return 0
+
+
+def _numbers(options: argparse.Namespace) -> int:
+    from palinode.work.importing import import_job
+
+    move = move_named(options.move)
+    try:
+        imported = import_job.keep_numbers(move, options.side, "\n".join(options.lines), owner(move))
+    except import_job.ImportRefused as error:
+        raise Refused(str(error)) from None
+    _waited_for(imported)
+    print(imported.said)
+    return 0
+
+
+def _waited_for(imported: "Import") -> "Capture":
+    """Return the capture of an import, when a worker has made it. Raises Refused where it failed."""
+    while imported.state == imported.State.WAITING:
+        time.sleep(0.3)
+        imported.refresh_from_db()
+    if imported.state == imported.State.FAILED:
+        raise Refused(imported.said)
+    assert imported.capture is not None, "what is done has its capture"
+    return imported.capture
 
 
 @contextmanager

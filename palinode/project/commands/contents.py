@@ -24,6 +24,13 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
         "files", metavar="FILE", nargs="+", help="a dump, plain or packed; or all parts of one WordPress export"
     )
     contents.add_argument("--entry", default="", help="the one in an archive that holds several")
+    contents.add_argument(
+        "--limit",
+        metavar="NAME=NUMBER",
+        action="append",
+        default=[],
+        help="of a new host, to say whether a dump fits: upload, memory, packet, disk (MB), seconds; may be repeated",
+    )
     contents.add_argument("--json", action="store_true", help="all that was read, for a program")
     # It needs files alone: no installation has to run.
     contents.set_defaults(run=_contents, alone=True)
@@ -57,8 +64,24 @@ def _contents(options: argparse.Namespace) -> int:
         json.dump(in_words | held.plain, sys.stdout, indent=1)
         print()
     else:
-        print("\n".join([what, held.summary, *_lines(held)]))
+        print("\n".join([what, held.summary, *_lines(held), *_fits(held, options)]))
     return 1 if held.ends_early else 0
+
+
+def _fits(held: "SiteContents", options: argparse.Namespace) -> Iterator[str]:
+    """Say of a dump what fits the limits that were given, and what does not. Raises Refused for one that is none."""
+    from palinode.core import fit
+    from palinode.core import options as described
+    from palinode.core.options import OptionError
+
+    pairs = (one.partition("=") for one in options.limit)
+    try:
+        limits = described.read(fit.Limits, {name: float(number) for name, _, number in pairs})
+    except (OptionError, ValueError) as error:
+        raise Refused(f"--limit: {error} Say upload=64, say.") from None
+    size_of_file = sum(Path(one).stat().st_size for one in options.files)
+    for point in fit.points(held.plain, size_of_file, limits):
+        yield f"{'' if point.fits else 'Does not fit: '}{point.said}"
 
 
 def _lines(held: "SiteContents") -> Iterator[str]:

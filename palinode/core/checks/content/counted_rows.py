@@ -104,7 +104,7 @@ def _is_shown_alike(table: FacingTable, one: _Counted, status: str) -> bool:
     A dump and an export do not show the same of what visitors do not see, nor do two APIs with a password for one.
     """
     if _is_shown(table, status):
-        return table.evidence[0] == table.evidence[1] or table.left.items.table.belongs_to_site
+        return table.evidence[0] == table.evidence[1] or table.left.items.table.shown_by_all
     return table.evidence[0] == table.evidence[1] and not ("api" in table.evidence and not (one.left and one.right))
 
 
