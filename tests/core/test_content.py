@@ -149,6 +149,7 @@ class CountsTest(unittest.TestCase):
         made = judged(long, short)
         self.assertEqual(rows(made)["Posts, published"][::3], ("different", "1 with a shorter text"))
         self.assertIn("items_shorter", kinds(made))
+        self.assertEqual(kinds(judged(long, short, options=ContentOptions(shorter=70))), {})
         # An address that is shorter than it was is no loss.
         self.assertEqual(
             kinds(judged(long, long.but(posts=[replace(one, text=one.text[:700]) for one in long.posts]))), {}

@@ -12,8 +12,8 @@ from palinode.core.platforms.platform import Field
 NOBODY = -1
 _SHARE = 0.5
 """Of the items that both sides number alike: from then on the numbers are those of before."""
-SHORTER = 0.1
-"""Share of its text that an item may lack without a word: addresses in it may be shorter than they were …"""
+SHORTER = 10
+"""Percent of its text that an item may lack without a word: addresses in it may be shorter than they were …"""
 _FEW_BYTES = 64
 """… and so many bytes."""
 
@@ -100,11 +100,12 @@ class Names:
         return named.get(said, "" if said.isdigit() else said)
 
 
-def face(left: Side, right: Side, alike: bool, parents: Facing | None = None) -> Facing:
+def face(left: Side, right: Side, alike: bool, parents: Facing | None = None, shorter: float = SHORTER) -> Facing:
     """Hold the items of one table on two sides against each other.
 
     ``parents`` is how those face each other that are their parents; None for themselves. ``alike`` says whether both
-    were read from the same kind of file, so that texts and titles are written alike.
+    were read from the same kind of file, so that texts and titles are written alike; ``shorter`` is how many percent of
+    its text an item may lack.
     Items are the same by the platform's number, then slug, date and title, whichever survived.
     """
     ours = np.full(len(left), NOBODY, np.int64)
@@ -130,7 +131,7 @@ def face(left: Side, right: Side, alike: bool, parents: Facing | None = None) ->
     above = ours if parents is None else parents.right
     found = {}
     for one in np.flatnonzero(ours != NOBODY).tolist():
-        if difference := _difference(left, one, right, int(ours[one]), alike, above):
+        if difference := _difference(left, one, right, int(ours[one]), alike, above, shorter):
             found[one] = difference
     return Facing(ours, theirs, found)
 
@@ -193,7 +194,9 @@ def _unique(left: Side, right: Side, ours: np.ndarray, theirs: np.ndarray, key: 
     return [(some[0], there[said][0]) for said, some in here.items() if len(some) == 1 == len(there.get(said, ()))]
 
 
-def _difference(left: Side, one: int, right: Side, other: int, alike: bool, above: np.ndarray) -> Difference | None:
+def _difference(
+    left: Side, one: int, right: Side, other: int, alike: bool, above: np.ndarray, most: float
+) -> Difference | None:
     said = []
     if left.status[one] != right.status[other]:
         words = left.items.table.statuses
@@ -203,7 +206,7 @@ def _difference(left: Side, one: int, right: Side, other: int, alike: bool, abov
     shorter = False
     if alike and len(left.sizes) and len(right.sizes):
         before, after = int(left.sizes[one]), int(right.sizes[other])
-        if shorter := before - after > max(_FEW_BYTES, SHORTER * before):
+        if shorter := before - after > max(_FEW_BYTES, most / 100 * before):
             said.append(f"text of {before:,} bytes became {after:,}")
     for name, ours, theirs in (
         ("title", left.title, right.title),

@@ -20,7 +20,7 @@ from palinode.core.findings import Finding, columns
 from palinode.core.ledger import Ledger
 from palinode.core.options import option
 from palinode.core.platforms import belonging
-from palinode.core.platforms.facing import NOBODY
+from palinode.core.platforms.facing import NOBODY, SHORTER
 from palinode.core.platforms.items import SiteItems
 from palinode.core.wording import sentence
 
@@ -37,6 +37,9 @@ class ContentOptions:
         "Left out",
         "What is counted and not compared, one a line, as its row calls it: Comments, approved.",
     )
+    shorter: float = option(
+        float(SHORTER), "Shorter by", "Percent of its text that an item may lack without a word.", least=0, most=100
+    )
     tables: tuple[str, ...] = option(
         (),
         "Further tables",
@@ -48,11 +51,12 @@ class ContentOptions:
 def judge(looked: Looked) -> Outcome:
     """Hold the items of both sides against each other."""
     left, right = _files(looked.left), _files(looked.right)
-    left_out = frozenset(one.lower() for one in (looked.options or ContentOptions()).left_out)
+    options = looked.options or ContentOptions()
+    left_out = frozenset(one.lower() for one in options.left_out)
     others = _counts_of(left, right)
     made: list[Row] = []
     found: list[Finding] = []
-    held = list(tables(left, right))
+    held = list(tables(left, right, options.shorter))
     missing = [np.zeros(0, np.int64)]
     dropped: list[DroppedTerm] = []
     for table in held:
@@ -63,7 +67,6 @@ def judge(looked: Looked) -> Outcome:
         made += rows(table, pages, others, left_out, found, len(made))
     made += _counters(held, found, len(made))
     made = add_typed(made, left, right, found)
-    options = looked.options or ContentOptions()
     chosen, lacking = chosen_tables(looked.left.database, looked.right.database, options.tables, found, len(made))
     made += chosen
     if looked.pages is not None:

@@ -29,8 +29,13 @@ class FacingTable:
     """What is tied to the items of either side; None where nothing is."""
 
 
-def tables(left: Sequence[SiteItems], right: Sequence[SiteItems]) -> Iterator[FacingTable]:
-    """Yield what can be held against each other: of each platform the best evidence, of the same kind if possible."""
+def tables(
+    left: Sequence[SiteItems], right: Sequence[SiteItems], shorter: float = facing.SHORTER
+) -> Iterator[FacingTable]:
+    """Yield what can be held against each other: of each platform the best evidence, of the same kind if possible.
+
+    ``shorter`` is how many percent of its text an item may lack.
+    """
     names = dict.fromkeys(one.platform.name for side in left for one in side.installations)
     for name in names:
         ours, theirs = ({one.kind: _of(one, name) for one in side if _of(one, name)} for side in (left, right))
@@ -40,7 +45,7 @@ def tables(left: Sequence[SiteItems], right: Sequence[SiteItems]) -> Iterator[Fa
         pairs = list(_installations(ours[kinds[0]], theirs[kinds[1]]))
         for one, other in pairs:
             label = one.prefix or one.database if len(pairs) > 1 else ""
-            yield from _faced(one, other, kinds, label)
+            yield from _faced(one, other, kinds, label, shorter)
 
 
 def _of(held: SiteItems, platform: str) -> list[Installation]:
@@ -71,13 +76,15 @@ def _size(one: Installation) -> int:
     return sum(items.count for items in one.items)
 
 
-def _faced(one: Installation, other: Installation, kinds: tuple[str, str], label: str) -> Iterator[FacingTable]:
+def _faced(
+    one: Installation, other: Installation, kinds: tuple[str, str], label: str, shorter: float
+) -> Iterator[FacingTable]:
     """Yield the tables of two installations."""
     faced: dict[str, tuple[Side, Side, Facing]] = {}
     for ours, theirs in zip(one.items, other.items, strict=True):
         left, right = Side(ours, one), Side(theirs, other)
         parents = faced[ours.table.parents][2] if ours.table.parents in faced else None
-        faced[ours.table.name] = left, right, facing.face(left, right, kinds[0] == kinds[1], parents)
+        faced[ours.table.name] = left, right, facing.face(left, right, kinds[0] == kinds[1], parents, shorter)
     tied: dict[str, Tied] = {}
     for links in zip(one.links, other.links, strict=False):
         to = links[0].table.to
