@@ -3,6 +3,8 @@
 from dataclasses import replace
 from unittest import mock
 
+from django.utils import timezone
+
 from palinode.core.checks.check import Reads
 from palinode.records import capture_sets, outcomes
 from palinode.records.models import Capture, Comparison
@@ -61,13 +63,17 @@ class CaptureSetsTest(ApiTestCase):
         listed = {one["id"]: one for one in self.api.get(f"/api/moves/{self.subject.pk}/captures/").json()}
         self.assertEqual([one["id"] for one in listed[self.head.pk]["members"]], [second.pk])
 
-    def test_a_comparison_that_waits_for_another_set_is_not_taken_for_this_one(self):
+    def test_a_comparison_that_waits_takes_what_joins_its_sets_and_one_that_began_does_not(self):
         self.add(self.beside("shop"))
         waiting = self.subject.comparisons.first()
         again = comparison_job.order(self.subject, self.head, self.comparison.right)
         self.assertEqual(again.pk, waiting.pk)
         self.add(self.beside("people"))
+        self.assertEqual((self.subject.comparisons.first().pk, waiting.members.count()), (waiting.pk, 2))
+        self.subject.comparisons.filter(pk=waiting.pk).update(begun_at=timezone.now())
+        self.add(self.beside("tides"))
         self.assertNotEqual(self.subject.comparisons.first().pk, waiting.pk)
+        self.assertEqual(waiting.members.count(), 2)
 
     def test_what_cannot_belong_to_it_is_refused_with_why(self):
         for capture, said in [
