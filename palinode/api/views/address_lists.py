@@ -7,7 +7,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from palinode.api import access
+from palinode.api import access, request_body
 from palinode.api.serializers.address_lists import AddressListsSerializer, NewAddressListSerializer, OutcomeSerializer
 from palinode.core.documents.address_list import ColumnError
 from palinode.gather.lists import ListError
@@ -31,18 +31,17 @@ class AddressListsView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Import a list: all of it, or nothing with the reason."""
         move = access.move(request, pk)
-        given = NewAddressListSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        file = given.validated_data["file"]
+        given = request_body.read(NewAddressListSerializer, request)
+        file = given["file"]
         try:
             outcome = imports.import_list(
                 move,
-                given.validated_data["side"],
+                given["side"],
                 file,
                 file.name,
                 request.user,
-                given.validated_data["column"],
-                given.validated_data["host"],
+                given["column"],
+                given["host"],
             )
         except ListError as error:
             raise ValidationError({"file": str(error)}) from None

@@ -8,7 +8,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from palinode.api import access
+from palinode.api import access, request_body
 from palinode.api.errors import Conflict
 from palinode.api.serializers.capture import NewSetMemberSerializer, SetMemberSerializer, members_plain
 from palinode.records import capture_sets, captures
@@ -30,9 +30,8 @@ class CaptureSetView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Add a capture, in the place of the one of its kind and name; what is compared now is compared anew."""
         head = access.capture(request, pk)
-        given = NewSetMemberSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        capture = head.move.captures.filter(pk=given.validated_data["capture"]).first()
+        given = request_body.read(NewSetMemberSerializer, request)
+        capture = head.move.captures.filter(pk=given["capture"]).first()
         if capture is None:
             raise ValidationError({"capture": "This move has no capture of that number."})
         with transaction.atomic():

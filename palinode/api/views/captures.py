@@ -13,7 +13,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from palinode.api import access
+from palinode.api import access, request_body
 from palinode.api.errors import Conflict
 from palinode.api.serializers.capture import (
     CaptureSerializer,
@@ -57,12 +57,11 @@ class CapturesView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Begin a capture of one side."""
         move = access.move(request, pk)
-        given = NewCaptureSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        side = given.validated_data["side"]
-        asked = given.validated_data.get("again")
+        given = request_body.read(NewCaptureSerializer, request)
+        side = given["side"]
+        asked = given.get("again")
         try:
-            policy = Policy.read(dict(given.validated_data.get("options") or {}))
+            policy = Policy.read(dict(given.get("options") or {}))
             again = going_on.read(move, side, *(asked[one] for one in _AGAIN)) if asked else None
             capture = capture_job.begin(move, side, policy, again)
         except OptionError as error:
@@ -246,10 +245,9 @@ class FitView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Hold what the dump holds against the limits of a host; nothing is kept."""
         file = _file(access.capture(request, pk))
-        given = LimitsSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
+        given = request_body.read(LimitsSerializer, request)
         try:
-            limits = options.read(fit.Limits, given.validated_data["limits"])
+            limits = options.read(fit.Limits, given["limits"])
         except OptionError as error:
             raise ValidationError({error.option: str(error)}) from None
         return Response([asdict(one) for one in fit.points(file.contents, file.bytes, limits)])

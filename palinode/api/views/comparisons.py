@@ -11,7 +11,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from palinode.api import access
+from palinode.api import access, request_body
 from palinode.api.errors import Conflict
 from palinode.api.serializers.comparison import ComparisonSerializer, NewComparisonSerializer
 from palinode.api.views import checks
@@ -37,10 +37,9 @@ class ComparisonsView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Compare the baseline with the latest round, or two captures that are named."""
         move = access.move(request, pk)
-        given = NewComparisonSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        left = _capture(move, given.validated_data.get("left"), "source")
-        right = _capture(move, given.validated_data.get("right"), "destination")
+        given = request_body.read(NewComparisonSerializer, request)
+        left = _capture(move, given.get("left"), "source")
+        right = _capture(move, given.get("right"), "destination")
         if left.bases[:1] != right.bases[:1] and left.which == right.which:
             raise Conflict("The side had another address when the first of them was made.")
         return Response(_plain([comparison_job.order(move, left, right)])[0], status=201)

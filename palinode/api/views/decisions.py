@@ -10,7 +10,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from palinode.api import access
+from palinode.api import access, request_body
 from palinode.api.errors import Conflict
 from palinode.api.serializers.decision import DecisionSerializer
 from palinode.core import address as addresses
@@ -39,9 +39,7 @@ class DecisionsView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Retire a page or a section, pair two pages or part them; a comparison follows."""
         move = access.move(request, pk)
-        given = DecisionSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        data = given.validated_data
+        data = request_body.read(DecisionSerializer, request)
         kind = Decision.Kind(data["kind"])
         if kind == Decision.Kind.RETIRE:
             scope = _scope(data)

@@ -13,7 +13,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from palinode.api import access, streaming
+from palinode.api import access, request_body, streaming
 from palinode.api.errors import Conflict
 from palinode.api.serializers.evidence import EvidenceSerializer, NewArchiveSerializer, RetentionSerializer
 from palinode.api.serializers.move import MoveSerializer, move_plain
@@ -35,9 +35,8 @@ class EvidenceView(APIView):
     def patch(self, request: Request, pk: int) -> Response:
         """Say for how long the files of old captures are kept; facts stay for as long as the move."""
         move = access.own_move(request, pk)
-        given = RetentionSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        move.keep_days = given.validated_data["keep_days"]
+        given = request_body.read(RetentionSerializer, request)
+        move.keep_days = given["keep_days"]
         move.save(update_fields=["keep_days"])
         return Response(_plain(move))
 
@@ -79,9 +78,8 @@ class ArchivesView(APIView):
     @extend_schema(operation_id="import_archive", request=NewArchiveSerializer, responses={201: MoveSerializer})
     def post(self, request: Request) -> Response:
         """Make a move of it: all of it, or nothing with the reason."""
-        given = NewArchiveSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        file = given.validated_data["file"]
+        given = request_body.read(NewArchiveSerializer, request)
+        file = given["file"]
         try:
             number = archive_process.import_move(file, file.name, file.size, request.user.pk)
         except archives.ArchiveRefused as error:

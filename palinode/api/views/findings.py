@@ -15,7 +15,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from palinode.api import access, streaming
+from palinode.api import access, request_body, streaming
 from palinode.api.errors import Conflict
 from palinode.api.parameters import number as whole
 from palinode.api.serializers.check import ItemsSerializer
@@ -149,9 +149,7 @@ class AcceptView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Accept open findings with one reason; they stay accepted as long as they look the same."""
         comparison = access.comparison(request, pk)
-        given = AcceptSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        data = given.validated_data
+        data = request_body.read(AcceptSerializer, request)
         if data.get("ends_at") and data["ends_at"] <= timezone.now():
             raise ValidationError({"ends_at": "This moment is past already."})
         chosen = findings.acceptance(comparison, _choice(data), data.get("section", ""), MOST_ACCEPTED + 1)
@@ -184,9 +182,7 @@ class RevokeView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Revoke what accepts some findings, for these alone; the decision stays for all others."""
         comparison = access.comparison(request, pk)
-        given = RevokeSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        data = given.validated_data
+        data = request_body.read(RevokeSerializer, request)
         if "numbers" not in data and "decision" not in data:
             raise ValidationError("Name the findings: by their numbers, or by the decision that accepted them.")
         choice = Choice(
@@ -211,10 +207,9 @@ class ExpectView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Try what an expectation would set aside; with a reason, decide it."""
         comparison = access.comparison(request, pk)
-        given = ExpectSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
+        given = request_body.read(ExpectSerializer, request)
         try:
-            expectation = Expectation.read(given.validated_data)
+            expectation = Expectation.read(given)
         except ExpectationError as error:
             raise ValidationError({error.field: str(error)}) from None
         rows = expected_differences.tried(comparison, expectation)
@@ -224,7 +219,7 @@ class ExpectView(APIView):
             "samples": rows[:SAMPLES],
             "decision": None,
         }
-        if reason := given.validated_data.get("reason", "").strip():
+        if reason := given.get("reason", "").strip():
             with transaction.atomic():
                 made = decisions.decide(
                     comparison.move, str(Decision.Kind.EXPECT), expectation.plain(), reason, request.user
@@ -241,17 +236,16 @@ class MendedView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Capture the pages of a cause's open findings again, or have their checks ask anew; a comparison follows."""
         comparison = access.comparison(request, pk)
-        given = MendedSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        if given.validated_data["cause"] not in {one["number"] for one in comparison.standing.get("causes", [])}:
+        given = request_body.read(MendedSerializer, request)
+        if given["cause"] not in {one["number"] for one in comparison.standing.get("causes", [])}:
             raise ValidationError({"cause": "There is no such cause in this comparison."})
         try:
-            capture = cause_recheck.begin(comparison, given.validated_data["cause"])
+            capture = cause_recheck.begin(comparison, given["cause"])
         except (AgainError, AskingError) as error:
             raise Conflict(str(error)) from None
         except capture_job.Busy:
             raise Conflict("The destination is being captured already. Wait for it, or stop it.") from None
-        return Response({"cause": given.validated_data["cause"], "capture": capture.pk}, status=201)
+        return Response({"cause": given["cause"], "capture": capture.pk}, status=201)
 
 
 class RuleTrialView(APIView):
@@ -261,12 +255,11 @@ class RuleTrialView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Say how many pages it would plan, and how many it would lead wrong; nothing is kept."""
         comparison = access.comparison(request, pk)
-        given = RuleLineSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
+        given = request_body.read(RuleLineSerializer, request)
         if comparison.state != Comparison.State.MADE:
             raise Conflict("The comparison is not made yet.")
         try:
-            return Response(asdict(rule_trial.of_line(comparison, given.validated_data["line"])))
+            return Response(asdict(rule_trial.of_line(comparison, given["line"])))
         except RuleError as error:
             raise ValidationError({"line": error.message}) from None
 
@@ -278,9 +271,7 @@ class WeighView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Give a kind of finding another weight in this move."""
         move = access.move(request, pk)
-        given = WeighSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        data = given.validated_data
+        data = request_body.read(WeighSerializer, request)
         scope = {"what": "weight", "kind": data["kind"], "weight": data["weight"]}
         with transaction.atomic():
             judgement.renew_latest(move, decisions.weigh(move, scope, data["reason"], request.user))

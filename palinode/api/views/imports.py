@@ -8,7 +8,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from palinode.api import access
+from palinode.api import access, request_body
 from palinode.api.errors import Conflict
 from palinode.api.serializers.capture import CaptureSerializer, capture_plain
 from palinode.api.serializers.imported import (
@@ -36,11 +36,10 @@ class ImportsView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Import a file that becomes a capture of a side; it is read in the background."""
         move = access.move(request, pk)
-        given = NewImportSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        file = given.validated_data["file"]
+        given = request_body.read(NewImportSerializer, request)
+        file = given["file"]
         try:
-            side, listed = given.validated_data["side"], given.validated_data["listing"]
+            side, listed = given["side"], given["listing"]
             imported = import_job.order(move, side, file, file.name, request.user, listed)
         except import_job.ImportRefused as error:
             raise ValidationError({"file": str(error)}) from None
@@ -67,10 +66,9 @@ class ApiCaptureView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Ask the public API of a side's content platform in the background, and keep what it says."""
         move = access.move(request, pk)
-        given = NewApiCaptureSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
+        given = request_body.read(NewApiCaptureSerializer, request)
         try:
-            imported = import_job.order_api(move, given.validated_data["side"], request.user)
+            imported = import_job.order_api(move, given["side"], request.user)
         except import_job.ImportRefused as error:
             raise Conflict(str(error)) from None
         return Response(ImportSerializer(imported).data, status=201)
@@ -83,12 +81,9 @@ class NumbersView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Keep a small table: what is counted and how many there are, one a line."""
         move = access.move(request, pk)
-        given = NewNumbersSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
+        given = request_body.read(NewNumbersSerializer, request)
         try:
-            imported = import_job.keep_numbers(
-                move, given.validated_data["side"], given.validated_data["text"], request.user
-            )
+            imported = import_job.keep_numbers(move, given["side"], given["text"], request.user)
         except import_job.ImportRefused as error:
             raise ValidationError({"text": str(error)}) from None
         return Response(ImportSerializer(imported).data, status=201)
@@ -101,10 +96,9 @@ class AddressBaselineView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Make a capture of all addresses that the source's database, exports and lists name, and name it."""
         move = access.move(request, pk)
-        given = GoneSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
+        given = request_body.read(GoneSerializer, request)
         try:
-            made = address_baseline.make(move, given.validated_data["reason"], request.user)
+            made = address_baseline.make(move, given["reason"], request.user)
         except address_baseline.NoAddressesError as error:
             raise Conflict(str(error)) from None
         return Response(capture_plain(made, made.pk, []), status=201)

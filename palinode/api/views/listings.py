@@ -8,7 +8,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from palinode.api import access
+from palinode.api import access, request_body
 from palinode.api.serializers.listings import (
     ListingsSerializer,
     NewListingsSerializer,
@@ -39,10 +39,9 @@ class ListingsView(APIView):
     def put(self, request: Request, pk: int) -> Response:
         """Save mappings in the place of those before."""
         move = access.move(request, pk)
-        given = NewListingsSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
+        given = request_body.read(NewListingsSerializer, request)
         try:
-            json_mappings.keep(move, [json_mappings.read(one) for one in given.validated_data["listings"]])
+            json_mappings.keep(move, [json_mappings.read(one) for one in given["listings"]])
         except OptionError as error:
             raise ValidationError({error.option: str(error)}) from None
         except MappingError as error:
@@ -57,11 +56,10 @@ class TryListingView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Ask the first page of a listing, and show what the mapping gives of it; nothing is kept."""
         move = access.move(request, pk)
-        given = TrySerializer(data=request.data)
-        given.is_valid(raise_exception=True)
+        given = request_body.read(TrySerializer, request)
         try:
-            mapping = json_mappings.read(given.validated_data["mapping"])
-            found = json_mappings.attempt(move, given.validated_data["side"], mapping)
+            mapping = json_mappings.read(given["mapping"])
+            found = json_mappings.attempt(move, given["side"], mapping)
         except OptionError as error:
             raise ValidationError({error.option: str(error)}) from None
         except MappingError as error:

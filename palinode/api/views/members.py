@@ -9,7 +9,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from palinode.api import access
+from palinode.api import access, request_body
 from palinode.api.errors import Conflict
 from palinode.api.serializers.move import MemberSerializer
 from palinode.records.models import Membership, Move
@@ -27,14 +27,13 @@ class MembersView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Let another person in, or give one another role."""
         move = access.own_move(request, pk)
-        given = MemberSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        user = User.objects.filter(username=given.validated_data["username"]).first()
+        given = request_body.read(MemberSerializer, request)
+        user = User.objects.filter(username=given["username"]).first()
         if user is None:
             raise ValidationError({"username": "There is no account of this name."})
-        if given.validated_data["role"] != Membership.Role.OWNER:
+        if given["role"] != Membership.Role.OWNER:
             _keep_an_owner(move, user=user)
-        Membership.objects.update_or_create(move=move, user=user, defaults={"role": given.validated_data["role"]})
+        Membership.objects.update_or_create(move=move, user=user, defaults={"role": given["role"]})
         return Response(_members(move))
 
 

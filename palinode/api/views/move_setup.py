@@ -10,7 +10,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from palinode.api import access
+from palinode.api import access, request_body
 from palinode.api.serializers.rule import (
     AnsweredSchemeSerializer,
     SchemeSerializer,
@@ -39,9 +39,7 @@ class RuleView(APIView):
     @extend_schema(operation_id="try_rule", request=TryRuleSerializer, responses=TriedRuleSerializer)
     def post(self, request: Request) -> Response:
         """Read the kind of move and the rule; work addresses through."""
-        given = TryRuleSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        data = given.validated_data
+        data = request_body.read(TryRuleSerializer, request)
         faults: dict[str, str] = {}
         bases: dict[str, str] = {}
         for which in ("source", "destination"):
@@ -94,9 +92,7 @@ class WhoView(APIView):
     @extend_schema(operation_id="who_answers", request=WhoSerializer, responses=WhoAnswersSerializer)
     def post(self, request: Request) -> Response:
         """Ask both sides at the same time."""
-        given = WhoSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        data = given.validated_data
+        data = request_body.read(WhoSerializer, request)
         sides = {}
         if data.get("move"):
             sides = {side.which: side for side in access.move(request, data["move"]).sides.all()}
@@ -122,9 +118,8 @@ class SchemeView(APIView):
     @extend_schema(operation_id="find_scheme", request=SchemeSerializer, responses=AnsweredSchemeSerializer)
     def post(self, request: Request) -> Response:
         """Ask it at https, then at http; what answers is taken. No secret is sent."""
-        given = SchemeSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        written, line = given.validated_data["address"].strip().lstrip("/"), given.validated_data["connect_to"]
+        given = request_body.read(SchemeSerializer, request)
+        written, line = given["address"].strip().lstrip("/"), given["connect_to"]
         https = _asked(f"https://{written}", line)
         return Response(asdict(scheme(https, None if https.status is not None else _asked(f"http://{written}", line))))
 
@@ -148,10 +143,9 @@ class WhoOfMoveView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Ask the source for an address, and the destination for the one that is expected of it."""
         move = access.move(request, pk)
-        given = WhoOfMoveSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
+        given = request_body.read(WhoOfMoveSerializer, request)
         scope = scopes.of_side(move, "source")
-        address = addresses.normal(given.validated_data["address"].strip(), scope.bases[0])
+        address = addresses.normal(given["address"].strip(), scope.bases[0])
         if address is None or not scope.on_host(address):
             raise ValidationError({"address": f"Give a path, or an address of {' or '.join(scope.bases)}"})
         read = rule.read(move.rule)

@@ -9,7 +9,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from palinode.api import access
+from palinode.api import access, request_body
 from palinode.api.errors import Conflict
 from palinode.api.serializers.move import DeletionSerializer, MoveLineSerializer, MoveSerializer, move_plain
 from palinode.records.models import Capture, Comparison, Move
@@ -29,9 +29,8 @@ class MovesView(APIView):
     @extend_schema(operation_id="make_move", request=MoveSerializer, responses={201: MoveSerializer})
     def post(self, request: Request) -> Response:
         """Make a move; who makes it owns it."""
-        given = MoveSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        move = move_setup.make(given.validated_data, request.user)
+        given = request_body.read(MoveSerializer, request)
+        move = move_setup.make(given, request.user)
         return Response(_shown(request, move), status=201)
 
 
@@ -47,14 +46,13 @@ class MoveView(APIView):
     def patch(self, request: Request, pk: int) -> Response:
         """Edit it. What was captured and compared stays as it is; after a new rule or baseline a comparison follows."""
         move = access.move(request, pk)
-        given = MoveSerializer(data=request.data, partial=True)
-        given.is_valid(raise_exception=True)
+        given = request_body.read(MoveSerializer, request, partial=True)
         try:
             with transaction.atomic():
-                move_setup.edit(move, given.validated_data, request.user)
-                if {"rule", "baseline"} & set(given.validated_data):
+                move_setup.edit(move, given, request.user)
+                if {"rule", "baseline"} & set(given):
                     comparison_job.order_latest(move)
-                elif "stage" in given.validated_data:
+                elif "stage" in given:
                     judgement.renew_latest(move)
         except move_setup.BaselineError as error:
             raise ValidationError({"baseline": str(error)}) from None
@@ -64,9 +62,8 @@ class MoveView(APIView):
     def delete(self, request: Request, pk: int) -> Response:
         """Delete it with all its evidence, after its name is typed."""
         move = access.own_move(request, pk)
-        given = DeletionSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        if given.validated_data["name"] != move.name:
+        given = request_body.read(DeletionSerializer, request)
+        if given["name"] != move.name:
             raise ValidationError({"name": f"Type the name as it stands: {move.name}"})
         if move.captures.filter(state=Capture.State.RUNNING).exists():
             raise Conflict("A capture of this move is running. Stop it first.")

@@ -10,7 +10,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from palinode.api import access
+from palinode.api import access, request_body
 from palinode.api.errors import Conflict
 from palinode.api.serializers.options import DraftSerializer, NewOptionsSerializer, OptionsSerializer
 from palinode.api.throttling import Drafts
@@ -97,9 +97,8 @@ def _check(name: str) -> Check:
 
 
 def _given(request: Request) -> dict[str, Any]:
-    given = NewOptionsSerializer(data=request.data)
-    given.is_valid(raise_exception=True)
-    return dict(given.validated_data["values"])
+    given = request_body.read(NewOptionsSerializer, request)
+    return dict(given["values"])
 
 
 def _plain(check: Check, revision: CheckOptions | None) -> dict[str, Any]:

@@ -10,7 +10,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from palinode.api import setup
+from palinode.api import request_body, setup
 from palinode.api.errors import Conflict
 from palinode.api.serializers.session import (
     NewAccountSerializer,
@@ -59,9 +59,8 @@ class SessionView(APIView):
     @extend_schema(operation_id="sign_in", request=SignInSerializer, responses=SessionSerializer)
     def post(self, request: Request) -> Response:
         """Sign in."""
-        given = SignInSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        user = authenticate(request, **given.validated_data)
+        given = request_body.read(SignInSerializer, request)
+        user = authenticate(request, **given)
         if user is None:
             raise ValidationError("This name and password do not belong together.")
         login(request._request, user)
@@ -85,15 +84,14 @@ class OwnerView(APIView):
     @extend_schema(operation_id="make_owner", request=OwnerSerializer, responses=SessionSerializer)
     def post(self, request: Request) -> Response:
         """Make the account and sign in; needs the setup token, unless asked for on the machine itself."""
-        given = OwnerSerializer(data=request.data)
         if accounts.any_there():
             raise Conflict(str(accounts.OwnerThere()))
-        given.is_valid(raise_exception=True)
-        token = given.validated_data.pop("setup_token")
+        given = request_body.read(OwnerSerializer, request)
+        token = given.pop("setup_token")
         if not setup.may_begin(request._request, token):
             raise ValidationError({"setup_token": _SETUP_REFUSED})
         try:
-            user = accounts.add_first(given.validated_data["username"], given.validated_data["password"])
+            user = accounts.add_first(given["username"], given["password"])
         except accounts.OwnerThere as error:
             raise Conflict(str(error)) from None
         login(request._request, user)
@@ -109,12 +107,11 @@ class AccountView(APIView):
     @extend_schema(operation_id="change_password", request=PasswordSerializer, responses={204: None})
     def patch(self, request: Request) -> Response:
         """Change the password; other sessions of it end."""
-        given = PasswordSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
+        given = request_body.read(PasswordSerializer, request)
         user = request.user
-        if not user.check_password(given.validated_data["old"]):
+        if not user.check_password(given["old"]):
             raise ValidationError({"old": "This is not the present password."})
-        user.set_password(given.validated_data["new"])
+        user.set_password(given["new"])
         user.save()
         update_session_auth_hash(request._request, user)
         return Response(status=204)
@@ -128,10 +125,9 @@ class UsersView(APIView):
         """Make an account for another person."""
         if not request.user.is_superuser:
             self.permission_denied(request, "Only the owner of this installation makes accounts.")
-        given = NewAccountSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
+        given = request_body.read(NewAccountSerializer, request)
         try:
-            accounts.add(given.validated_data["username"], given.validated_data["password"])
+            accounts.add(given["username"], given["password"])
         except accounts.AccountError as error:
             raise ValidationError({error.field: str(error)}) from None
         return Response(status=204)
@@ -148,9 +144,8 @@ class TokensView(APIView):
     @extend_schema(operation_id="make_token", request=TokenSerializer, responses={201: TokenSerializer})
     def post(self, request: Request) -> Response:
         """Make one; its text is told this once."""
-        given = TokenSerializer(data=request.data)
-        given.is_valid(raise_exception=True)
-        token, text = Token.issue(request.user, given.validated_data["name"])
+        given = request_body.read(TokenSerializer, request)
+        token, text = Token.issue(request.user, given["name"])
         token.text = text
         return Response(TokenSerializer(token).data, status=201)
 
