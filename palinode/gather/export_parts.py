@@ -26,8 +26,11 @@ def names(file: BinaryIO) -> list[str]:
         file.seek(0)
 
 
-def read(file: BinaryIO, name: str, parts: list[str]) -> Iterator[Callable[[int], bytes]]:
-    """Yield for each of some parts what reads it, to be read to its end. Raises PackedError, as reading does."""
+def read(file: BinaryIO, name: str, parts: list[str], note: Callable[[int], None]) -> Iterator[Callable[[int], bytes]]:
+    """Yield for each of some parts what reads it, to be read to its end. Raises PackedError, as reading does.
+
+    ``note`` is told how many bytes of all parts were read so far.
+    """
     most = max(_ANY_SIZE, _RATIO * file.seek(0, 2))
     taken = 0
 
@@ -39,6 +42,7 @@ def read(file: BinaryIO, name: str, parts: list[str]) -> Iterator[Callable[[int]
             except _BROKEN as error:
                 raise PackedError(f"{name} is broken: {str(error)[:200]}.") from None
             taken += len(data)
+            note(taken)
             if taken > most:
                 raise PackedError(f"{name} unpacks to more than {_RATIO:,} times its size, which no export does.")
             return data

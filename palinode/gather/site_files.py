@@ -1,7 +1,11 @@
-"""Site files, packed or not: dumps, exports, lists of files. What each is, is said before it is read."""
+"""Site files, packed or not: dumps, exports, answers of APIs, typed numbers, lists of files.
+
+What each is, is said before it is read.
+"""
 
 import zipfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from functools import partial
 from typing import BinaryIO
 
 from palinode.core.dumps import origin
@@ -84,10 +88,11 @@ class ExportParts(SiteFile):
 
     def add_to(self, export: Export) -> Iterator[None]:
         """Read all parts into an export, a piece with each step; once. Raises ExportError and PackedError."""
-        for read in export_parts.read(self._file, self.name, self._parts):
-            for _ in export.steps(read):
-                self.taken += wxr.PIECE
-                yield
+        for read in export_parts.read(self._file, self.name, self._parts, self._note):
+            yield from export.steps(read)
+
+    def _note(self, taken: int) -> None:
+        self.taken = taken
 
 
 class ApiAnswers(SiteFile):
@@ -166,7 +171,7 @@ def opened(file: BinaryIO, name: str, entry: str = "", kind: str = "") -> SiteFi
     """
     if kind != FileList.kind and not entry and len(parts := export_parts.names(file)) > 1:
         return ExportParts(file, name, parts)
-    wanted = listing.recognise if kind == FileList.kind else _is_site_file
+    wanted = listing.recognise if kind == FileList.kind else _recognised
     choice: Choice = (lambda one: one.name == entry) if entry else (lambda one: bool(wanted(one.beginning)))
     try:
         packed = Packed(file, name, choice, origin.LOOKED_AT)
@@ -175,16 +180,8 @@ def opened(file: BinaryIO, name: str, entry: str = "", kind: str = "") -> SiteFi
             raise
         return ArchiveFiles(file, name)
     beginning = packed.read(origin.LOOKED_AT)
-    if wxr.recognise(beginning):
-        return ExportPart(packed, beginning)
-    if typed_numbers.recognise(beginning):
-        return TypedNumbers(packed, beginning)
-    if rest.recognise(beginning):
-        return ApiAnswers(packed, beginning)
-    if found := origin.recognise(beginning):
-        return Dump(packed, beginning, found)
-    if form := listing.recognise(beginning):
-        return FileList(packed, beginning, form)
+    if made := _recognised(beginning):
+        return made(packed, beginning)
     raise NotSiteFileError(
         f"{packed.name} is neither a dump nor an export nor a list of files. A plain dump is read as mariadb-dump, "
         "mysqldump or pg_dump writes it, WordPress's export (WXR), and what sha256sum, find -printf or ls -lR print; "
@@ -192,5 +189,16 @@ def opened(file: BinaryIO, name: str, entry: str = "", kind: str = "") -> SiteFi
     )
 
 
-def _is_site_file(beginning: bytes) -> bool:
-    return bool(wxr.recognise(beginning) or origin.recognise(beginning) or listing.recognise(beginning))
+def _recognised(beginning: bytes) -> Callable[[Packed, bytes], SiteFile] | None:
+    """Return what makes a site file of one that begins so; None for what is none."""
+    if wxr.recognise(beginning):
+        return ExportPart
+    if typed_numbers.recognise(beginning):
+        return TypedNumbers
+    if rest.recognise(beginning):
+        return ApiAnswers
+    if found := origin.recognise(beginning):
+        return partial(Dump, origin=found)
+    if form := listing.recognise(beginning):
+        return partial(FileList, form=form)
+    return None

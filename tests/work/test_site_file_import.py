@@ -11,6 +11,7 @@ from unittest import mock
 
 from django.core.files.storage import storages
 
+from palinode.core.exports import rest, typed_numbers
 from palinode.core.site_contents import SiteContents
 from palinode.records import contents_files
 from palinode.records.folder import Folder
@@ -18,6 +19,7 @@ from palinode.records.models import Capture, CaptureFile, Import, Move
 from palinode.work import evidence_check, move_deletion
 from palinode.work.importing import archives, import_job, site_file_import
 from palinode.work.importing.import_job import ImportRefused
+from tests.gather.test_packed import tarred, zipped
 from tests.site import page
 from tests.work.base import MoveTestCase
 
@@ -44,6 +46,20 @@ class SiteFileImportTest(MoveTestCase):
     def stored(self) -> list[str]:
         """Return the names of all files of the move's folder that were imported."""
         return [name for name in Folder(self.subject.pk).names() if "/imports/" in name]
+
+    def test_each_kind_is_found_in_an_archive(self):
+        answers = rest.first_line({}) + rest.line("users", 1, [{"id": 1, "name": "Anna"}])
+        numbers = f"{typed_numbers.HEAD}\nOrders 1,284\n".encode()
+        for name, data, kind in (
+            ("old.sql", DUMP, "dump"),
+            ("api.jsonl", answers, "api"),
+            ("numbers.txt", numbers, "numbers"),
+            ("files.txt", LISTING, "listing"),
+        ):
+            for packed, ending in ((zipped({"read.me": b"x", name: data}), "zip"), (tarred({name: data}), "tar")):
+                with self.subTest(name=name, ending=ending):
+                    made = self.imported(packed, f"all.{ending}")
+                    self.assertEqual((made.state, made.kind), ("done", kind), made.said)
 
     def test_a_dump_becomes_a_capture_that_keeps_it(self):
         baseline = self.baseline(self.subject)

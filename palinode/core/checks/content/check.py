@@ -12,9 +12,10 @@ from palinode.core.checks.content.counted_rows import PagesOf, rows
 from palinode.core.checks.content.dropped_terms import DroppedTerm, dropped_terms
 from palinode.core.checks.content.facing_tables import KINDS, FacingTable, tables
 from palinode.core.checks.content.listed_pages import listed_pages
+from palinode.core.checks.content.other_counts import OtherCounts
 from palinode.core.checks.content.seen_pages import NOT_SEEN, SeenPages, is_lost
 from palinode.core.checks.content.typed_rows import TYPED, add_typed
-from palinode.core.checks.looked import Looked, Side
+from palinode.core.checks.looked import Looked
 from palinode.core.checks.outcome import Items, Outcome, Row, outcome
 from palinode.core.findings import Finding, columns
 from palinode.core.ledger import Ledger
@@ -50,10 +51,10 @@ class ContentOptions:
 
 def judge(looked: Looked) -> Outcome:
     """Hold the items of both sides against each other."""
-    left, right = _files(looked.left), _files(looked.right)
+    left, right = looked.left.items or (), looked.right.items or ()
     options = looked.options or ContentOptions()
     left_out = frozenset(one.lower() for one in options.left_out)
-    others = _counts_of(left, right)
+    others = OtherCounts(left, right)
     made: list[Row] = []
     found: list[Finding] = []
     held = list(tables(left, right, options.shorter))
@@ -75,21 +76,6 @@ def judge(looked: Looked) -> Outcome:
     told = outcome(made, columns(CHECK.kinds, [], found), unseen=(*_unseen(left, right, bool(held)), *lacking))
     gives = {"missing": np.concatenate(missing), "dropped": tuple(dropped)}
     return replace(told, gives=gives)
-
-
-def _files(side: Side) -> tuple[SiteItems, ...]:
-    return side.items or ()
-
-
-def _counts_of(left: Sequence[SiteItems], right: Sequence[SiteItems]) -> dict[tuple[str, str, str, str], int]:
-    """Return what each evidence counts, by side, kind, noun and status."""
-    return {
-        (side, one.kind, count.noun, count.status): count.number
-        for side, held in (("source", left), ("destination", right))
-        for one in held
-        for installation in one.installations[:1]
-        for count in installation.counts()
-    }
 
 
 def _pages_of(table: FacingTable, looked: Looked) -> PagesOf:

@@ -1,13 +1,14 @@
 """Rows of what is counted: items of one noun and status on both sides, with those that are not the same."""
 
 from collections import Counter, defaultdict
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass, field
 
 import numpy as np
 
 from palinode.core.checks.content import verdicts
 from palinode.core.checks.content.facing_tables import FacingTable
+from palinode.core.checks.content.other_counts import OtherCounts
 from palinode.core.checks.content.seen_pages import NOT_SEEN
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.outcome import Items, Row
@@ -72,14 +73,14 @@ class PagesOf:
 def rows(
     table: FacingTable,
     pages: PagesOf | None,
-    others: Mapping[tuple[str, str, str, str], int],
+    others: OtherCounts,
     left_out: frozenset[str],
     found: list[Finding],
     first: int,
 ) -> list[Row]:
     """Return the rows of one table, from the row ``first`` of the check on; what is wrong goes to ``found``.
 
-    ``others`` are numbers of other evidence, by side, kind, noun and status. ``left_out`` are nouns, and nouns with a
+    ``others`` are the numbers of other evidence. ``left_out`` are nouns, and nouns with a
     status, that people left out.
     """
     counted = _counted(table, pages)
@@ -298,16 +299,12 @@ def _numbers(
     noun: str,
     status: str,
     pages: PagesOf | None,
-    others: Mapping[tuple[str, str, str, str], int],
+    others: OtherCounts,
 ) -> dict[str, int]:
     """Return what each evidence counts."""
     sides = (("source", one.left, 0), ("destination", one.right, 1))
-    numbers = {f"{side}_{table.evidence[place]}": count for side, count, place in sides}
-    numbers |= {
-        f"{side}_{kind}": count
-        for (side, kind, about, state), count in others.items()
-        if (about, state) == (noun, status) and f"{side}_{kind}" not in numbers
-    }
+    numbers = others.of(table, noun, status)
+    numbers |= {f"{side}_{table.evidence[place]}": count for side, count, place in sides}
     if pages is not None and one.seen[0]:
         numbers |= {"source_pages": one.seen[0], "destination_pages": one.seen[1]}
     return numbers
