@@ -1,4 +1,4 @@
-"""What a site file holds: a dump, an export or a list of files, in words and in plain values."""
+"""What a site file holds, of whatever kind, in words and in plain values."""
 
 from collections import Counter
 from collections.abc import Mapping, Sequence

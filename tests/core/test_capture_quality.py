@@ -73,7 +73,7 @@ class JudgementTest(unittest.TestCase):
                 self.assertFalse(found.stands)
                 self.assertEqual(found.sentence, f"It does not stand: {said}.")
 
-    def test_what_speaks_against_it_is_site_file_first(self):
+    def test_what_speaks_against_it_is_told_first(self):
         found = judge(replace(GOOD, shut_out=3, why="stopped by miller"))
         self.assertEqual([ground.against for ground in found.grounds], [True, False])
 

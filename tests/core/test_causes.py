@@ -314,7 +314,7 @@ class BeginningsTest(unittest.TestCase):
         ]
         self.assertNotIn("beginnings_changed", kinds)
 
-    def test_one_section_is_site_file_with_its_line(self):
+    def test_one_section_is_told_with_its_line(self):
         left = {"/": html("Home")} | {f"/shop/item-{n}": html(f"Item {n}", f"Item {n} of the shop") for n in range(9)}
         right = {path.replace("/shop/", "/store/"): given for path, given in left.items()}
         right |= {path: (404, "") for path in left if path != "/"}

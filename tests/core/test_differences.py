@@ -130,7 +130,7 @@ class NamedTest(unittest.TestCase):
             ],
         )
 
-    def test_what_stands_in_the_place_of_another_is_site_file_with_it(self):
+    def test_what_stands_in_the_place_of_another_is_told_with_it(self):
         left = "<img src=/img/wheel.png><a href=/b>b</a><form action=/send><input name=a></form>"
         right = "<img src=/new/wheel.png><a href=/c>b</a><form action=/post><input name=a></form>"
         self.assertEqual(
@@ -146,7 +146,7 @@ class NamedTest(unittest.TestCase):
         twice = "<a href=/b>b</a><a href=/b>b</a>"
         self.assertEqual(one(twice, "<a href=/b>b</a>b"), [("links", 1, "link to /b stands there fewer times")])
 
-    def test_each_block_is_a_finding_and_a_heading_is_site_file_once(self):
+    def test_each_block_is_a_finding_and_a_heading_is_told_once(self):
         left = "<h2>Old</h2><p>one two three four five six seven eight nine ten</p><p>going</p><p>same</p>"
         right = "<h2>New</h2><p>one two three four FIVE six seven eight nine ten</p><p>same</p><p>come</p>"
         self.assertEqual(
@@ -163,7 +163,7 @@ class NamedTest(unittest.TestCase):
             ],
         )
 
-    def test_a_page_with_too_many_is_site_file_as_a_whole(self):
+    def test_a_page_with_too_many_is_told_as_a_whole(self):
         left = "".join(f"<img src=/img/{n}.png>" for n in range(12))
         self.assertEqual(one(left, "<p>x</p>")[0], ("images", 1, "12 images missing"))
         links = "".join(f"<a href=/a{n}>{n}</a>" for n in range(12))
@@ -217,7 +217,7 @@ class NamedTest(unittest.TestCase):
 
 
 class BoundsTest(unittest.TestCase):
-    def test_a_page_of_which_everything_is_replaced_is_site_file_as_a_whole_and_soon(self):
+    def test_a_page_of_which_everything_is_replaced_is_told_as_a_whole_and_soon(self):
         left = "".join(f"<a href=/a{n}>l</a><p>text {n}</p>" for n in range(3_000))
         self.assertEqual(
             one(left, left.replace("/a", "/b").replace("text", "words")),

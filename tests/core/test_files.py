@@ -70,7 +70,7 @@ class FilesTest(unittest.TestCase):
         self.assertEqual(self.told(self.LEFT), [("same", "/u/", "6", "6", ""), ("same", "/t/", "2", "2", "")])
         self.assertEqual(self.findings(self.LEFT), [])
 
-    def test_a_folder_that_is_gone_is_one_row_and_what_pages_ask_for_is_site_file_by_itself(self):
+    def test_a_folder_that_is_gone_is_one_row_and_what_pages_ask_for_is_told_by_itself(self):
         right = dict(self.LEFT) | {f"/u/2016/{n}.png": (404, "") for n in range(3)}
         self.assertEqual(self.told(right)[0], ("lost", "/u/2016/", "3", "0", "all 3: not found"))
         self.assertEqual(self.findings(right), [("files_gone", "/u/2016/0.png", 1)])
@@ -168,7 +168,7 @@ class GroupsTest(unittest.TestCase):
         paths = [f"/{folder}/2015/{name}.jpg" for folder in ("u",) for name in "abc"] + ["/u/2015", "/u/2015/k.png"]
         self.assertEqual(self.names(paths, [0, 1, 2]), [("*.jpg", 3, 3)])
 
-    def test_what_is_left_is_site_file_folder_by_folder(self):
+    def test_what_is_left_is_told_folder_by_folder(self):
         paths = [f"/a/{n}.png" for n in range(5)] + [f"/b/{n}.png" for n in range(5)]
         self.assertEqual(self.names(paths, [0, 1, 5]), [("/a/", 2, 5), ("/b/", 1, 5)])
         self.assertEqual(self.names(paths, []), [])
@@ -179,7 +179,7 @@ class GroupsTest(unittest.TestCase):
         members = [at for one in file_groups.groups(paths, chosen) for at in one.members]
         self.assertEqual(sorted(members), chosen)
 
-    def test_a_path_without_end_is_site_file_by_its_topmost_folders(self):
+    def test_a_path_without_end_is_told_by_its_topmost_folders(self):
         paths = ["/a" * 6_000 + "/x.png", "/b/y.png"]
         self.assertEqual(len(file_groups.folders(paths[0])), 30)
         self.assertEqual(sum(len(one.members) for one in file_groups.groups(paths, [0])), 1)

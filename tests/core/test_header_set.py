@@ -15,7 +15,7 @@ def fields(*lines: str) -> list[list[str]]:
 
 
 class HeaderSetTest(unittest.TestCase):
-    def test_answers_that_differ_in_what_is_site_file_of_one_answer_alone_share_a_set(self):
+    def test_answers_that_differ_in_what_is_told_of_one_answer_alone_share_a_set(self):
         first = ("Server: nginx", "Date: Mon, 02 Nov 2026 10:00:00 GMT", 'ETag: "1"', "Content-Length: 5", "Age: 3")
         other = ("server:nginx", "Date: Tue, 03 Nov 2026 10:00:00 GMT", "Location: /x/", "Link: </a>; rel=next")
         self.assertEqual(header_set.of(head(*first)), header_set.of(head(*other)))
@@ -39,7 +39,7 @@ class HeaderSetTest(unittest.TestCase):
             [["content-security-policy", "script-src 'nonce-…' 'self'"]],
         )
 
-    def test_a_cookie_is_site_file_by_its_name_and_attributes_never_by_what_it_holds(self):
+    def test_a_cookie_is_told_by_its_name_and_attributes_never_by_what_it_holds(self):
         said = fields("Set-Cookie: sid=s3cr3t; Path=/; expires=Wed, 01 Jan 2027 00:00:00 GMT; HttpOnly")
         self.assertEqual(said, [["set-cookie", "sid=…; Path=/; Expires=…; HttpOnly"]])
         self.assertEqual(fields("Set-Cookie: wp_logged_in_0a1b2c3d4e=x"), [["set-cookie", "…=…"]])

@@ -238,7 +238,7 @@ class PlatformTest(MoveTestCase):
         )
         self.assertEqual(told, [])
 
-    def test_a_bad_move_is_site_file_in_as_many_causes_as_it_has_faults(self):
+    def test_a_bad_move_has_as_many_causes_as_faults(self):
         self.seed()
         self.pair.move()
         new = self.pair.new

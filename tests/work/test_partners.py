@@ -60,7 +60,7 @@ class PartnersTest(MoveTestCase):
         for n in range(1, 8):
             self.assertEqual((rows[f"/?id={n}"].fate, rows[f"/?id={n}"].detail), ("lost", "the home page instead"))
 
-    def test_an_error_page_is_site_file_by_what_it_says(self):
+    def test_an_error_page_is_known_by_what_it_says(self):
         broken = Answer(
             "<title>Database Error</title><h1>Error establishing a database connection</h1>", 503, {"Retry-After": "0"}
         )

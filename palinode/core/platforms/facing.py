@@ -1,7 +1,6 @@
 """The items of two sides facing each other: which is which, and in what those that are the same item differ."""
 
 from collections import defaultdict
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -47,13 +46,16 @@ class Side:
     """The items of a table on one side, with those of other tables that they name."""
 
     def __init__(self, items: Items, installation: Installation) -> None:
-        self.items, names = items, Names(installation.items)
+        self.items = items
         self.identity, self.type = items.column(Field.IDENTITY), items.column(Field.TYPE)
         self.slug, self.title = items.column(Field.SLUG), items.column(Field.TITLE)
         self.status, self.date = items.statuses, items.column(Field.DATE)
-        self.author = [names.of_author(items, one) for one in items.column(Field.AUTHOR)]
-        self.parent = [names.of_parent(items, one) for one in items.column(Field.PARENT)]
-        self.above = _above(items, installation)
+        self.author = _authors(items, installation)
+        parents = _held(items.table.parents or items.table.name, installation)
+        self.above = _above(items, parents)
+        """The place of each item's parent in its table, NOBODY for none; empty where nothing is said of parents."""
+        self.parent = _parents(items, parents, self.above)
+        """What the parent of each is called."""
         self.file, self.sizes = items.column(Field.FILE), items.sizes
 
     def __len__(self) -> int:
@@ -61,43 +63,45 @@ class Side:
         return self.items.count
 
 
-def _above(items: Items, installation: Installation) -> list[int]:
-    """Return the place of each item's parent in its table; NOBODY where it has none, or that is not there."""
-    name = items.table.parents or items.table.name
-    parents = next((one for one in installation.items if one.table.name == name), None)
+def _held(name: str, installation: Installation) -> Items | None:
+    """Return the items of a table."""
+    return next((one for one in installation.items if one.table.name == name), None)
+
+
+def _keys(items: Items) -> list[str]:
+    """Return by what others name the items of a table."""
+    return items.column(Field.KEY if items.table.columns.get(Field.KEY) else Field.IDENTITY)
+
+
+def _called(items: Items) -> list[str]:
+    return [slug or title for slug, title in zip(items.column(Field.SLUG), items.column(Field.TITLE), strict=True)]
+
+
+def _authors(items: Items, installation: Installation) -> list[str]:
+    """Return who wrote each item; empty where nobody who wrote anything is known."""
+    if not items.table.authors:
+        return items.column(Field.AUTHOR)
+    authors = _held(items.table.authors, installation)
+    if authors is None or not authors.count:
+        return [""] * items.count
+    known = dict(zip(_keys(authors), _called(authors), strict=True))
+    return [known.get(one, one) for one in items.column(Field.AUTHOR)]
+
+
+def _above(items: Items, parents: Items | None) -> list[int]:
     if parents is None or Field.PARENT not in items.fields:
         return []
-    keys = parents.column(Field.KEY if parents.table.columns.get(Field.KEY) else Field.IDENTITY)
-    places = {key: at for at, key in enumerate(keys)}
+    places = {key: at for at, key in enumerate(_keys(parents))}
     return [places.get(one, NOBODY) for one in items.column(Field.PARENT)]
 
 
-class Names:
-    """What the items of one installation are called by others that name them by their numbers."""
-
-    def __init__(self, tables: Sequence[Items]) -> None:
-        self._of: dict[str, dict[str, str]] = {}
-        for items in tables:
-            keys = items.column(Field.KEY if items.table.columns.get(Field.KEY) else Field.IDENTITY)
-            slugs, titles = items.column(Field.SLUG), items.column(Field.TITLE)
-            self._of[items.table.name] = {
-                key: slug or title for key, slug, title in zip(keys, slugs, titles, strict=True)
-            }
-        self._parents = {items.table.name: items.table.parents or items.table.name for items in tables}
-
-    def of_author(self, items: Items, said: str) -> str:
-        """Return who wrote an item; empty where nobody who wrote anything is known."""
-        if not items.table.authors:
-            return said
-        known = self._of.get(items.table.authors, {})
-        return known.get(said, said if known else "")
-
-    def of_parent(self, items: Items, said: str) -> str:
-        """Return what an item belongs to; empty where that is not there."""
-        if said in ("", "0"):
-            return ""
-        named = self._of.get(self._parents[items.table.name], {})
-        return named.get(said, "" if said.isdigit() else said)
+def _parents(items: Items, parents: Items | None, above: list[int]) -> list[str]:
+    called = _called(parents) if above and parents else []
+    # A number of what is not there says nothing, and no parent is written as nought.
+    return [
+        called[place] if place != NOBODY else "" if said.isdigit() else said
+        for place, said in zip(above or [NOBODY] * items.count, items.column(Field.PARENT), strict=True)
+    ]
 
 
 def face(left: Side, right: Side, alike: bool, parents: Facing | None = None, shorter: float = SHORTER) -> Facing:

@@ -75,7 +75,7 @@ ACCESS: Shape = {
         ),
     ]
 }
-"""Nothing, where no site was asked: of a dump, an export, a list of files."""
+"""Nothing, where no site was asked: of a site file, but for what an API answered."""
 
 AGAIN = _record({"what": _one_of(["all", "failed", "section", "list"]), "section": _TEXT, "listed": _COUNT})
 

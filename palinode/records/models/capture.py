@@ -106,7 +106,7 @@ class Capture(models.Model):
 
 
 class CaptureFile(models.Model):
-    """The site file that a capture was made of: a dump, an export, a list of files; it stays as evidence."""
+    """The site file that a capture was made of, of whatever kind of Capture.SITE_FILES; it stays as evidence."""
 
     capture = models.OneToOneField(Capture, models.CASCADE, primary_key=True, related_name="file")
     name = models.CharField(max_length=255)

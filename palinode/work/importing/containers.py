@@ -57,7 +57,7 @@ def warc(move: int, stored: str, base: str) -> Iterator[Item]:
 
 
 def site_file_kind(move: int, stored: str, name: str, wanted: str = "") -> str:
-    """Return which kind of site file a file is: dump, export or listing; empty for a ZIP with none.
+    """Return which kind of site file a file is; empty for a ZIP with none.
 
     ``wanted`` is the kind that a person wants of it, empty for what it is by itself. A ZIP with a page in it is one of
     pages, whatever else it holds. Raises PackedError for what is none of them.

@@ -1,4 +1,4 @@
-"""Site files that a person imported, each as a capture that keeps it as it is: a dump, an export, a list of files."""
+"""Site files that a person imported, each as a capture that keeps it as it is."""
 
 from django.utils import timezone
 

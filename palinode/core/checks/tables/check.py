@@ -80,14 +80,9 @@ def _told(one: Facing, passing: bool, at: int, found: list[Finding]) -> _Told:
         found.append(_finding(verdicts.TABLE_ABSENT, one, at, f"{left.rows:,} rows", "", f"table {one.name} is absent"))
         return _Told(one, verdicts.ABSENT, "absent")
     made = tuple(differences(left.definition, right.definition)) if left.definition and right.definition else ()
-    for kind, locus, was, now in made:
-        detail = (
-            f"table {one.name}: {was} became {now}"
-            if now not in ("not there", "it does not")
-            else f"table {one.name}: {was}, {now}"
-        )
-        found.append(_finding(kind, one, at, was, now, detail, locus))
-    differing = tuple((was, now, kind.label) for kind, _, was, now in made)
+    for kind, locus, was, now, said in made:
+        found.append(_finding(kind, one, at, was, now, f"table {one.name}: {said}", locus))
+    differing = tuple((was, now, kind.label) for kind, _, was, now, _ in made)
     damaged = {
         sign: times - left.damaged.get(sign, 0)
         for sign, times in right.damaged.items()
