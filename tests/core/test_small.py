@@ -19,6 +19,19 @@ class SitemapTest(unittest.TestCase):
         index = b"<sitemapindex><sitemap><loc>http://a.example/2.xml</loc></sitemap></sitemapindex>"
         self.assertEqual(sitemap.read(index), Sitemap(maps=["http://a.example/2.xml"]))
 
+    def test_days_of_change(self):
+        def days(*written: str) -> list[int]:
+            entries = "".join(f"<url><lastmod>{one}</lastmod><loc>/{at}</loc></url>" for at, one in enumerate(written))
+            return list(sitemap.read(f"<urlset>{entries}</urlset>".encode()).modified.items())
+
+        self.assertEqual(
+            # A time is that of UTC; what names no day tells none.
+            days("2020-03-01", "2020-03-01T00:30:00+02:00", "2020-03-01T23:59:59Z", "2020-03", "soon", "1950-01-01"),
+            [("/0", 18_322), ("/1", 18_321), ("/2", 18_322)],
+        )
+        index = b"<sitemapindex><sitemap><loc>/a</loc><lastmod>2020-03-01</lastmod></sitemap></sitemapindex>"
+        self.assertEqual(sitemap.read(index).modified, {})
+
     def test_gzip_and_text(self):
         self.assertEqual(sitemap.read(gzip.compress(self.URLSET)).pages, ["http://a.example/x"])
         self.assertEqual(

@@ -10,7 +10,7 @@ from palinode.work.comparing import comparison_job
 from palinode.work.importing import archives, import_job
 from tests.rows import page as page_row
 from tests.rows import rows
-from tests.site import page
+from tests.site import Answer, page
 from tests.work.base import MoveTestCase
 
 POSTS = tuple(Post(number, f"Tide {number}", text=f"Text of tide {number}.") for number in range(1, 9))
@@ -72,6 +72,31 @@ class CountsTest(MoveTestCase):
         self.assertEqual(waiting.members.count(), 2)
         said = self.subject.imports.first().said
         self.assertIn("Its site is http://other.example/, which is no host of the destination.", said)
+
+    def test_what_sitemaps_and_feeds_list(self):
+        def lists(paths: list[str], day: str) -> dict[str, Answer]:
+            entries = "".join(f"<url><loc>{path}</loc><lastmod>{day}</lastmod></url>" for path in paths)
+            items = "".join(f"<item><link>{path}</link></item>" for path in paths[:4])
+            return {
+                "/sitemap.xml": Answer(f"<urlset>{entries}</urlset>", headers={"Content-Type": "application/xml"}),
+                "/feed": Answer(f"<rss><channel>{items}</channel></rss>", headers={"Content-Type": "text/xml"}),
+            }
+
+        paths = [path for path in self.pages if path != "/"]
+        home = page("Home", *paths, "/feed")
+        left, right = lists(paths, "2020-03-01T08:00:00Z"), lists([*paths[:2], *paths[4:]], "2026-11-20")
+        subject = self.move(*self.serve(self.pages | {"/": home} | left, self.pages | {"/": home} | right))
+        self.baseline(subject)
+        made = self.compare(subject, self.capture(subject, "destination"))
+        found = {row["left_note"]: (row["left"], row["right"], row["right_note"]) for row in rows(made, "content")}
+        gone = "2 pages are not listed any more: /2020/03/tide-3/, and others"
+        self.assertEqual(found["Pages in the sitemap, /2020"], ("8", "6", gone))
+        # Its feed shows as many as before.
+        self.assertEqual(found["Pages in the feeds"][:2], ("4", "4"))
+        self.assertEqual(
+            found["Days of change in the sitemap"],
+            ("6", "0", "6 pages have another day and the same content: 2026-11-20"),
+        )
 
     def test_a_file_that_is_gone_is_not_looked_at(self):
         for which in ("source", "destination"):

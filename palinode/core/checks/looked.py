@@ -16,6 +16,8 @@ from palinode.core.platforms.items import SiteItems
 from palinode.core.robots import RobotsFile
 from palinode.core.rule import Rule
 
+NO_DAY = 0
+
 
 @dataclass(frozen=True)
 class KnownAddresses:
@@ -25,6 +27,9 @@ class KnownAddresses:
     """int64, ascending."""
     known: np.ndarray
     """int16: bits of core/discovery.py."""
+    modified: np.ndarray | None
+    """int32: the day on which a sitemap says that a page was last modified, in days from 1970 on; NO_DAY for none.
+    None where a sitemap cannot be read any more."""
 
     def find(self, idents: np.ndarray) -> np.ndarray:
         """Return the row of each identity, -1 for none."""

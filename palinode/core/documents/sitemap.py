@@ -2,6 +2,7 @@
 
 import zlib
 from dataclasses import dataclass, field
+from datetime import UTC, date, datetime
 from xml.etree.ElementTree import Element, ParseError
 
 from defusedxml.common import DefusedXmlException
@@ -13,6 +14,7 @@ SIZE_LIMIT = 52_428_800
 """Bytes of a sitemap, uncompressed, as the protocol has it."""
 ENTRY_LIMIT = 50_000
 _LOOKED_AT = 4_000
+_FIRST_DAY = date(1970, 1, 1).toordinal()
 _GZIP = b"\x1f\x8b"
 
 
@@ -24,6 +26,8 @@ class Sitemap:
     maps: list[str] = field(default_factory=list)
     files: list[str] = field(default_factory=list)
     """Images and videos of its extensions."""
+    modified: dict[str, int] = field(default_factory=dict)
+    """Of pages, the day of their last modification (W3C-DTF), in days from 1970 on, by UTC where a time is told."""
 
 
 def read(body: bytes) -> Sitemap:
@@ -63,10 +67,14 @@ def _unpacked(body: bytes, most: int) -> bytes:
 
 
 def _entry(entry: Element, named: list[str], found: Sitemap) -> None:
+    page, day = "", 0
     for child in entry:
         name, text = _name(child), (child.text or "").strip()
         if name == "loc" and text:
             named.append(text)
+            page = text
+        elif name == "lastmod":
+            day = _day(text)
         elif name == "link" and child.get("href"):
             # The same page in another language.
             found.pages.append(child.get("href") or "")
@@ -76,6 +84,19 @@ def _entry(entry: Element, named: list[str], found: Sitemap) -> None:
                 for one in child
                 if _name(one) in ("loc", "content_loc", "thumbnail_loc") and one.text and one.text.strip()
             ]
+    if page and day and named is found.pages:
+        found.modified[page] = day
+
+
+def _day(text: str) -> int:
+    """Return a day in days from 1970 on; 0 for what names none."""
+    try:
+        told = datetime.fromisoformat(text)
+    except ValueError:
+        return 0
+    if told.tzinfo is not None:
+        told = told.astimezone(UTC)
+    return max(told.date().toordinal() - _FIRST_DAY, 0)
 
 
 def _name(element: Element) -> str:

@@ -17,7 +17,7 @@ from palinode.records import capture_sets, check_options, decisions, file_answer
 from palinode.records.captures import PAGED
 from palinode.records.models import Capture, CheckOutcome, Comparison
 from palinode.work import side_access
-from palinode.work.comparing import robots_files, site_files
+from palinode.work.comparing import known_addresses, robots_files, site_files
 from palinode.work.comparing.page_pairs import Compared
 
 
@@ -40,7 +40,7 @@ def _of_pages(load: Callable[[Capture], Any]) -> Callable[[Sequence[Capture]], A
 LOADERS: dict[Reads, Loader] = {
     Reads.ROBOTS: Loader("robots", (*PAGED, str(Capture.Kind.ASKED)), robots_files.load),
     Reads.FILES: Loader("files", PAGED, _of_pages(file_answers.load)),
-    Reads.KNOWN: Loader("known", PAGED, _of_pages(site_files.known)),
+    Reads.KNOWN: Loader("known", PAGED, _of_pages(known_addresses.load)),
     Reads.ITEMS: Loader("items", ("dump", "export", "api", "numbers"), site_files.items),
     Reads.DATABASE: Loader("database", ("dump",), site_files.database),
     Reads.LISTING: Loader("listing", ("listing",), site_files.listing),

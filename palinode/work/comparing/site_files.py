@@ -5,26 +5,19 @@ from collections.abc import Mapping, Sequence
 
 import numpy as np
 
-from palinode.core.checks.looked import KnownAddresses
 from palinode.core.dumps.contents import Table
 from palinode.core.dumps.database import Database
 from palinode.core.listings.listing import Listing
 from palinode.core.platforms import packing
 from palinode.core.platforms.items import SiteItems
 from palinode.core.site_contents import SiteContents
-from palinode.records import column_files, contents_files
+from palinode.records import contents_files
 from palinode.records.models import Capture, CaptureFile
 from palinode.work import readers
 from palinode.work.importing import containers, site_file_reading
 from palinode.work.readers import Unreadable
 
 log = logging.getLogger(__name__)
-
-
-def known(capture: Capture) -> KnownAddresses:
-    """Return how the addresses of a capture of pages became known."""
-    kept = column_files.of(capture)
-    return KnownAddresses(kept.ident, kept.known)
 
 
 def items(held: Sequence[Capture]) -> tuple[SiteItems, ...] | None:

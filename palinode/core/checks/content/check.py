@@ -12,6 +12,7 @@ from palinode.core.checks.content.counted_rows import PagesOf, rows
 from palinode.core.checks.content.dropped_terms import DroppedTerm, dropped_terms
 from palinode.core.checks.content.facing_tables import KINDS, FacingTable, tables
 from palinode.core.checks.content.listed_pages import listed_pages
+from palinode.core.checks.content.modified_days import modified_days
 from palinode.core.checks.content.other_counts import OtherCounts
 from palinode.core.checks.content.seen_pages import NOT_SEEN, SeenPages, is_lost
 from palinode.core.checks.content.typed_rows import TYPED, add_typed
@@ -25,7 +26,7 @@ from palinode.core.platforms.facing import NOBODY, SHORTER
 from palinode.core.platforms.items import SiteItems
 from palinode.core.wording import sentence
 
-EVIDENCE = (*KINDS, "pages", "sitemap", TYPED)
+EVIDENCE = (*KINDS, "pages", "sitemap", "feed", TYPED)
 """What counts: numbers of a row are named by side and one of these."""
 
 
@@ -72,6 +73,7 @@ def judge(looked: Looked) -> Outcome:
     made += chosen
     if looked.pages is not None:
         made += listed_pages(looked, looked.pages, found, len(made))
+        made += modified_days(looked, looked.pages, found, len(made))
     made += [] if held else _alone(left, right)
     told = outcome(made, columns(CHECK.kinds, [], found), unseen=(*_unseen(left, right, bool(held)), *lacking))
     gives = {"missing": np.concatenate(missing), "dropped": tuple(dropped)}
@@ -155,7 +157,7 @@ def _unseen(left: Sequence[SiteItems], right: Sequence[SiteItems], held: bool) -
 
 CHECK = Check(
     name="content",
-    version=1,
+    version=2,
     title="Content",
     view="counts",
     reads=(Reads.PAIRS, Reads.ITEMS, Reads.KNOWN, Reads.DATABASE),

@@ -60,6 +60,19 @@ SITEMAP_SHORTER = Kind(
     remedy="Let the sitemap be written anew at the destination: it is often kept in a cache, or its maker has lost a "
     "setting. Then capture again.",
 )
+FEEDS_SHORTER = Kind(
+    "feeds_shorter",
+    "fewer pages in the feeds",
+    Weight.NOTE,
+    remedy="See how many of the latest a feed is set to show, and whether a cache still holds an older one.",
+)
+DAYS_CHANGED = Kind(
+    "days_changed",
+    "days of change lost from the sitemap",
+    Weight.NOTE,
+    remedy="Search engines ask those pages again whose day is later than their last visit: a whole site with the day "
+    "of the move is asked as a whole. See whether the import set the days of its items anew.",
+)
 NUMBERS_DIFFER = Kind(
     "numbers_differ",
     "other numbers, typed by hand",
@@ -81,6 +94,8 @@ KINDS = (
     ITEMS_DIFFERENT,
     COUNTERS_WRONG,
     SITEMAP_SHORTER,
+    FEEDS_SHORTER,
+    DAYS_CHANGED,
     NUMBERS_DIFFER,
     ROWS_FEWER,
 )
