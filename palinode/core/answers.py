@@ -7,6 +7,9 @@ import numpy as np
 
 from palinode.core.columns import find
 
+NEVER_ASKED = 0
+"""Status of a file that is known by name alone, of a source that is gone."""
+
 
 @dataclass(frozen=True)
 class FileAnswers:
@@ -17,7 +20,7 @@ class FileAnswers:
     text: list[str]
     """The addresses, as they were asked."""
     status: np.ndarray
-    """int16; -1 where nothing was fetched."""
+    """int16; -1 where nothing was fetched, NEVER_ASKED where nobody asked."""
     reason: list[str]
     """Why nothing was fetched, in words; empty where it was."""
     media_type: list[str]

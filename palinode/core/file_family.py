@@ -16,6 +16,11 @@ _BY_ENDING = {
     "archive": {"zip", "gz", "tar", "7z"},
 }
 _FAMILY = {ending: family for family, endings in _BY_ENDING.items() for ending in endings}
+ENDINGS = frozenset(_FAMILY) | {
+    "pdf", "doc", "docx", "odt", "rtf", "xls", "xlsx", "ods", "csv", "ppt", "pptx", "odp", "epub", "txt", "xml", "json",
+    "rss", "ics", "vcf", "map", "webmanifest", "swf", "rar", "bz2", "xz", "iso", "exe", "dmg", "apk", "jar",
+}  # fmt: skip
+"""Endings of what is no page by its name, where nothing else says what it is."""
 _BY_TYPE = {
     "image": "image", "font": "font", "audio": "sound", "video": "film",
     "text/css": "style", "text/javascript": "script", "application/javascript": "script",

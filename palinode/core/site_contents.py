@@ -15,7 +15,7 @@ from palinode.core.platforms import packing
 from palinode.core.platforms.items import Installation
 from palinode.core.wording import number, sentence
 
-VERSION = 2
+VERSION = 3
 """Raised when the same file gives something else: what was kept of it is made anew then."""
 _MOST_FOLDERS = 200
 

@@ -2,21 +2,29 @@
 
 from django.db import connection
 
+from palinode.core.answers import NEVER_ASKED
 from palinode.core.discovery import Discovery
+from palinode.core.file_family import ENDINGS
 from palinode.records.models import Capture
 
-_SQL = """INSERT INTO records_answer
-    (capture_id, ident, variant, is_page, reason, why, length, known, depth, asked_at, took_ms)
-    SELECT %(capture)s, ident, 0, true, %(reason)s, 0, 0, known, 1, now(), 0 FROM records_importedaddress
-    WHERE move_id = %(move)s AND which = %(which)s AND known & %(said)s <> 0"""
+_SQL = r"""WITH named AS (
+        SELECT a.ident, a.known,
+            coalesce(lower(substring(split_part(d.text, '?', 1) from '\.([^./]+)$')) <> ALL(%(endings)s), true) page
+        FROM records_importedaddress a JOIN records_address d ON d.move_id = a.move_id AND d.ident = a.ident
+        WHERE a.move_id = %(move)s AND a.which = %(which)s AND a.known & %(said)s <> 0)
+    INSERT INTO records_answer
+        (capture_id, ident, variant, status, is_page, reason, why, length, known, depth, asked_at, took_ms)
+    SELECT %(capture)s, ident, 0, CASE WHEN page THEN NULL ELSE %(status)s::int2 END, page, %(reason)s, 0, 0,
+        known, 1, now(), 0 FROM named RETURNING is_page"""
 SAYS = Discovery.LIST | Discovery.DATABASE
 """What says that an address is, or was, a page: a log names whatever somebody typed."""
 
 
-def write(capture: Capture, reason: str) -> int:
-    """Write an answer for each address that lists and the database of a capture's side name; return how many.
+def write(capture: Capture, reason: str) -> tuple[int, int]:
+    """Write an answer for each address that lists and the database of a capture's side name.
 
-    Each is a page of which nothing was fetched, for a ``reason`` in words.
+    Each is a page, or a file by its name, of which nothing was fetched, for a ``reason`` in words. Return how many
+    pages and how many files.
     """
     with connection.cursor() as cursor:
         values = {
@@ -25,9 +33,12 @@ def write(capture: Capture, reason: str) -> int:
             "which": capture.which,
             "reason": reason,
             "said": int(SAYS),
+            "status": NEVER_ASKED,
+            "endings": sorted(ENDINGS),
         }
         cursor.execute(_SQL, values)
-        return cursor.rowcount
+        pages = sum(is_page for (is_page,) in cursor.fetchall())
+        return pages, cursor.rowcount - pages
 
 
 def count(move: int, which: str) -> int:

@@ -90,6 +90,25 @@ class PlatformTest(unittest.TestCase):
         )
         self.assertEqual(kinds(made)["extension_off"], "extension shop is off")
 
+    def test_versions_where_they_are_told(self):
+        def checked(version: str) -> dict[str, str]:
+            told = f'a:1:{{s:13:"shop/shop.php";s:{len(version)}:"{version}";}}'
+            return {
+                "_site_transient_update_plugins": f'O:8:"stdClass":2:{{s:12:"last_checked";i:1;s:7:"checked";{told}}}',
+                "_site_transient_update_themes": 'O:8:"stdClass":1:{s:7:"checked";a:1:{s:4:"mill";s:3:"1.2";}}',
+            }
+
+        left = SITE.but(options=SITE.options | checked("8.1.0"))
+        made = judged(left, but(**checked("9.0")))
+        told = rows(made)
+        self.assertEqual(told["version of extension shop"][:3], ("altered", "8.1.0", "9.0"))
+        self.assertEqual(told["extension shop"][:3], ("same", "on", "on"))
+        self.assertEqual(told["version of theme mill"][:3], ("same", "1.2", "1.2"))
+        self.assertNotIn("version of extension hello", told)
+        self.assertEqual(kinds(made), {"setting_other": "version of extension shop: 8.1.0 became 9.0"})
+        # What one side does not tell is not compared.
+        self.assertEqual(kinds(judged(left, but())), {})
+
     def test_a_copy_under_a_temporary_address(self):
         temporary = "http://stage.example/~mill"
         lines = f"{OLD}/ -> {NEW}/\n{NEW}/ at {temporary}/"

@@ -92,6 +92,20 @@ class PlatformTest(unittest.TestCase):
         self.assertEqual((same.settings, same.links[0].to.tolist()), (one.settings, [2, 2]))
         self.assertEqual([items.sizes.tolist() for items in same.items], [items.sizes.tolist() for items in one.items])
 
+    def test_roles_under_the_keys_of_two_prefixes(self):
+        rows = {
+            "users": "(1,'miller','2020','The miller'),(2,'anna','2020','Anna')",
+            "usermeta": "(1,1,'a_capabilities','a:1:{s:6:\"editor\";b:1;}'),(2,1,'b_capabilities','a:1:{s:6:\"keeper\";b:1;}'),"
+            "(3,2,'b_capabilities','a:1:{s:6:\"author\";b:1;}')",
+        }
+        (one,) = found(dump("a_", rows))
+        self.assertEqual((one.keys, one.items[3].statuses), (("a_capabilities", "b_capabilities"), ["editor", ""]))
+        # Where its own has gone, whatever there is.
+        (other,) = found(dump("c_", rows))
+        self.assertEqual(other.items[3].statuses, ["keeper", "author"])
+        (same,) = packing.installations(packing.plain([one]), packing.arrays([one]))
+        self.assertEqual(same.keys, one.keys)
+
     def test_two_installations_in_one_database(self):
         rows = {"users": "(1,'miller','2020','The miller')"}
         told = found(dump("a_", rows) + dump("b_", {}))

@@ -6,7 +6,7 @@ from demo.wordpress_dump import Post, WordPressDump
 from palinode.work.importing import address_baseline, address_lists, import_job
 from palinode.work.importing.address_baseline import NoAddressesError
 from tests.rows import pages, rows, told
-from tests.site import page
+from tests.site import Answer, page
 from tests.work.base import MoveTestCase
 
 BACKUP = WordPressDump(
@@ -53,3 +53,30 @@ class AddressBaselineTest(MoveTestCase):
         compared = self.compare(self.subject, self.capture(self.subject, "destination"))
         lost = [one.left_address for one in pages(compared) if one.fate == "lost"]
         self.assertEqual([address.rpartition("/2020")[2] for address in lost], ["/03/tide-5/"])
+
+    def test_files_of_a_list_are_no_pages(self):
+        self.old, self.new = self.serve(
+            {},
+            {
+                "/": page("Home"),
+                "/wheel.jpg": Answer(b"\xff\xd8\xff wheel", headers={"Content-Type": "image/jpeg"}),
+                "/v2.0": page("Version 2.0"),
+                "/pond.png": page("Nothing here"),
+            },
+        )
+        self.subject = self.move(self.old, self.new)
+        paths = ("/", "/v2.0", "/wheel.jpg", "/gate.JPG?w=2", "/pond.png")
+        listed = "".join(f"http://old.example{path}\n" for path in paths)
+        address_lists.import_list(self.subject, "source", io.BytesIO(listed.encode()), "old.txt", self.user)
+        made = address_baseline.make(self.subject, "gone", self.user)
+        self.assertEqual((made.pages, made.files, made.known), (2, 3, 5))
+        self.subject.refresh_from_db()
+        compared = self.compare(self.subject, self.capture(self.subject, "destination"))
+        self.assertEqual(
+            {one.left_address.rpartition("/")[2]: one.fate for one in pages(compared) if one.left_address},
+            {"": "kept", "v2.0": "kept"},
+        )
+        found = [(row["verdict"], row["left"], row["right_note"]) for row in rows(compared, "files")]
+        self.assertEqual(
+            found, [("lost", "1", "not found"), ("replaced", "1", "a page answers in its place"), ("same", "1", "")]
+        )

@@ -8,7 +8,7 @@ import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core import file_groups
-from palinode.core.answers import FileAnswers
+from palinode.core.answers import NEVER_ASKED, FileAnswers
 from palinode.core.checks.check import Cell, Check, Column, Reads, Verdict
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.looked import Looked
@@ -125,6 +125,8 @@ class _Destination:
             return _Found(MOVED, "by a redirect", at) if redirected else _Found(SAME, "", at)
         if one and other and one != other:
             return _Found(REPLACED, f"{one} became {other}", at)
+        if left.status[row] == NEVER_ASKED:
+            return _Found(MOVED if redirected else SAME, "what it held at the source is not known", at)
         before, after = int(left.length[row]), int(right.length[place])
         return _Found(ALTERED, f"{before:,} bytes became {after:,}" if before != after else "as long, other bytes", at)
 
@@ -144,7 +146,7 @@ def judge(looked: Looked) -> Outcome:
     assert left is not None and right is not None
     there = _Destination(right, looked.right.bases, rule)
     # In an order of their own: answers come in any.
-    at = sorted(np.flatnonzero(left.status == 200).tolist(), key=left.text.__getitem__)
+    at = sorted(np.flatnonzero(np.isin(left.status, (200, NEVER_ASKED))).tolist(), key=left.text.__getitem__)
     expected = rule.expect_many([left.text[row] for row in at])
     idents = addresses.idents([rule.reached(one) for one in expected])
     found = [there.found(left, row, ident, one) for row, ident, one in zip(at, idents.tolist(), expected, strict=True)]

@@ -50,19 +50,21 @@ class Inventory:
         items: dict[str, Items] = {}
         links: list[Links] = []
         settings: dict[str, str] = {}
+        keys: list[str] = []
         for number, kind in enumerate(self._kinds[platform.name]):
             taken = self._taken.get((database, prefix + kind.name, platform.name, number)) or kind.anew()
             match taken:
                 case _Items():
                     items[taken.name] = taken.items
                 case _More():
-                    for what, said in taken.said.items():
+                    for what, said in taken.said_under(prefix).items():
                         items[taken.table.of].say_more(what, taken.table.by, said)
+                    keys += taken.keys
                 case _Links():
                     links.append(taken.links)
                 case _Settings():
                     settings = dict(sorted(taken.said.items()))
-        return Installation(platform, tuple(items.values()), database, prefix, settings, tuple(links))
+        return Installation(platform, tuple(items.values()), database, prefix, settings, tuple(links), tuple(keys))
 
 
 class _Taker(Protocol):
@@ -102,7 +104,7 @@ class _Items:
 
 class _More:
     def __init__(self, table: MoreTable) -> None:
-        self.table, self.said = table, dict[Field, dict[str, str]]()
+        self.table, self._said = table, dict[str, dict[Field, dict[str, str]]]()
         self.name = table.name
         self.columns = frozenset({table.key, *table.columns.values(), *filter(None, table.only[:1])})
 
@@ -112,13 +114,29 @@ class _More:
     def take(self, cells: Cells, places: Mapping[str, int]) -> None:
         column, ending = self.table.only
         rows = range(len(cells)) if not column else _ending(cells, places[column], ending)
-        key = places[self.table.key]
-        for what, name in self.table.columns.items():
-            said, place = self.said.setdefault(what, {}), places[name]
-            for row in rows:
-                name = _text(cells, row, key)
-                if name.startswith(self.table.beginning):
-                    said[name.removeprefix(self.table.beginning)] = _text(cells, row, place)
+        of = places[self.table.key]
+        for row in rows:
+            name = _text(cells, row, of)
+            if not name.startswith(self.table.beginning):
+                continue
+            under = _text(cells, row, places[column]) if column else ""
+            said = self._said.setdefault(under, {what: {} for what in self.table.columns})
+            for what, told in self.table.columns.items():
+                said[what][name.removeprefix(self.table.beginning)] = _text(cells, row, places[told])
+
+    def said_under(self, prefix: str) -> dict[Field, dict[str, str]]:
+        """Return what is said of items, by their names: under the key of a prefix, if there is one, else under any."""
+        own = prefix + self.table.only[1]
+        found: dict[Field, dict[str, str]] = {}
+        for said in [self._said[own]] if own in self._said else self._said.values():
+            for what, told in said.items():
+                found.setdefault(what, {}).update(told)
+        return found
+
+    @property
+    def keys(self) -> list[str]:
+        """The keys under which it is said, where these hold more than what all of them end in, say a prefix."""
+        return sorted(key for key in self._said if key != self.table.only[1])
 
 
 class _Links:

@@ -120,6 +120,8 @@ class Installation:
     settings: Mapping[str, str] = field(default_factory=dict)
     """Those that were read, by their names."""
     links: tuple[Links, ...] = ()
+    keys: tuple[str, ...] = ()
+    """Keys, within its tables, that hold the prefix of their names: those under which the roles of accounts stand."""
 
     def counts(self) -> list[Count]:
         """Return how many items there are of each type and status: those that people see first, the most first."""

@@ -35,6 +35,7 @@ def plain(installations: Sequence[Installation]) -> list[dict[str, Any]]:
             "prefix": one.prefix,
             "counts": [vars(count) for count in one.counts()],
             "settings": dict(one.settings),
+            "keys": one.keys,
             "items": {items.table.name: {"count": items.count, "fields": items.fields} for items in one.items},
         }
         for one in installations
@@ -62,5 +63,6 @@ def installations(said: Iterable[Mapping[str, Any]], columns: Mapping[str, np.nd
             for table in platform.links
             if f"{number}-{table.name}-of" in columns
         )
-        found.append(Installation(platform, tuple(items), one["database"], one["prefix"], one["settings"], links))
+        named = one["database"], one["prefix"], one["settings"]
+        found.append(Installation(platform, tuple(items), *named, links, tuple(one["keys"])))
     return tuple(found)

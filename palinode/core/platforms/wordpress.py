@@ -2,7 +2,7 @@
 
 from palinode.core.platforms.platform import Field, ItemTable, LinkTable, MoreTable, Platform, SettingTable
 from palinode.core.platforms.wordpress_permalinks import permalinks
-from palinode.core.platforms.wordpress_traits import traits
+from palinode.core.platforms.wordpress_traits import VERSIONS, traits
 
 _POSTS = ItemTable(
     noun="post",
@@ -142,6 +142,7 @@ PLATFORM = Platform(
                 "upload_url_path",
                 "users_can_register",
                 "default_comment_status",
+                *VERSIONS,
             }
         ),
         endings=("user_roles",),

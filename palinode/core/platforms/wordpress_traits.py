@@ -27,6 +27,10 @@ _PLAIN = (
 )
 
 
+_OF_EXTENSIONS, _OF_THEMES = VERSIONS = ("_site_transient_update_plugins", "_site_transient_update_themes")
+"""Options in which the platform notes when it looked for updates, and of which versions: what is told of these."""
+
+
 def traits(one: Installation) -> Iterator[Trait]:
     """Yield the traits of an installation."""
     said = one.settings
@@ -40,8 +44,14 @@ def traits(one: Installation) -> Iterator[Trait]:
         yield Trait(About.SEARCH, "search engines", "let in" if said["blog_public"] == "1" else "asked to stay away")
     if "users_can_register" in said:
         yield Trait(About.SETTING, "anybody may register", "yes" if said["users_can_register"] == "1" else "no")
+    versions = {name: _checked(said.get(name, "")) for name in VERSIONS}
+    if said.get("stylesheet", "") in versions[_OF_THEMES]:
+        yield Trait(About.VERSION, f"version of theme {said['stylesheet']}", versions[_OF_THEMES][said["stylesheet"]])
     for extension in sorted(map(str, _read(said.get("active_plugins", "")).values())):
-        yield Trait(About.EXTENSION, f"extension {extension.partition('/')[0].removesuffix('.php')}", "on")
+        name = extension.partition("/")[0].removesuffix(".php")
+        yield Trait(About.EXTENSION, f"extension {name}", "on")
+        if extension in versions[_OF_EXTENSIONS]:
+            yield Trait(About.VERSION, f"version of extension {name}", versions[_OF_EXTENSIONS][extension])
     roles = next((text for name, text in said.items() if name.endswith("user_roles")), "")
     for role in sorted(map(str, _read(roles))):
         yield Trait(About.ROLE, f"role {role}", "known")
@@ -54,6 +64,12 @@ def traits(one: Installation) -> Iterator[Trait]:
 def _hooks(cron: str) -> set[str]:
     """Return the names of scheduled tasks: they stand below the time at which each is due."""
     return {str(hook) for due in _read(cron).values() if isinstance(due, dict) for hook in due}
+
+
+def _checked(text: str) -> dict[str, str]:
+    """Return the versions that were there when the platform looked for updates last."""
+    found = _read(text).get("checked")
+    return {str(name): str(version) for name, version in found.items()} if isinstance(found, dict) else {}
 
 
 def _read(text: str) -> dict[Any, Any]:

@@ -7,6 +7,7 @@ from django.db import transaction
 
 from palinode.core import address as addresses
 from palinode.core import rule as rules
+from palinode.core.answers import NEVER_ASKED
 from palinode.core.discovery import Discovery
 from palinode.core.scope import AskedFor, Scope
 from palinode.records import address_lists, bulk_copy, frontier, plans
@@ -73,11 +74,17 @@ def _expected(move: Move, scope: Scope) -> Iterator[list[Found]]:
     sql = (
         "SELECT d.text, a.is_page FROM records_answer a JOIN records_address d ON d.move_id = %(move)s "
         "AND d.ident = a.ident LEFT JOIN records_frontier f ON f.capture_id = a.capture_id AND f.ident = a.ident "
-        "WHERE a.capture_id = %(capture)s AND (a.status = 200 OR a.is_page) AND coalesce(f.asked_for, 0) <= %(file)s"
+        "WHERE a.capture_id = %(capture)s AND (a.status IN (200, %(never)s) OR a.is_page) "
+        "AND coalesce(f.asked_for, 0) <= %(file)s"
     )
     assert move.baseline_id is not None
     known: list[tuple[str, bool]] = []
-    values: dict[str, object] = {"move": move.pk, "capture": move.baseline_id, "file": int(AskedFor.FILE)}
+    values: dict[str, object] = {
+        "move": move.pk,
+        "capture": move.baseline_id,
+        "file": int(AskedFor.FILE),
+        "never": NEVER_ASKED,
+    }
     with plans.whole(), bulk_copy.stream(sql, values, _BATCH) as batches:
         for batch in batches:
             known += batch

@@ -33,11 +33,11 @@ def make(move: Move, reason: str, author: User) -> Capture:
             )
         access = side_access.told(Access(side_access.bases(move, "source")), honours=False)
         capture = captures.begin(move, "source", Policy().plain(), access)
-        count = known_answers.write(capture, REASON)
+        pages, files = known_answers.write(capture, REASON)
         capture.kind, capture.name, capture.state = Capture.Kind.COPY, NAME, Capture.State.CLOSED
-        capture.pages = capture.known = count
+        capture.pages, capture.files, capture.known = pages, files, pages + files
         capture.complete, capture.ended_at, capture.sample = True, timezone.now(), {}
-        capture.judgement = _judgement(count)
+        capture.judgement = _judgement(pages + files)
         capture.save()
         for kind in Capture.SITE_FILES:
             if file := captures.latest(move, "source", [str(kind)]):

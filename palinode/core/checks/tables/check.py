@@ -174,10 +174,11 @@ def _prefixes(sides: Databases) -> list[Finding]:
             )
     for one in sides.right.installations:
         ending = one.platform.settings.endings if one.platform.settings else ()
-        keys = [name for name in one.settings if name.endswith(ending)] if ending else []
-        if keys and not any(name.startswith(one.prefix) for name in keys):
-            said = f"the tables are under {one.prefix}, and the key in them is {keys[0]}"
-            found.append(Finding(verdicts.KEYS_OF_PREFIX, "keys", 1, one.prefix, keys[0], said))
+        of_settings = [name for name in one.settings if name.endswith(ending)] if ending else []
+        for locus, what, keys in (("keys", "key in them", of_settings), ("accounts", "key of accounts", one.keys)):
+            if keys and not any(name.startswith(one.prefix) for name in keys):
+                said = f"the tables are under {one.prefix}, and the {what} is {keys[0]}"
+                found.append(Finding(verdicts.KEYS_OF_PREFIX, locus, 1, one.prefix, keys[0], said))
     return found
 
 

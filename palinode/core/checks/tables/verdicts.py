@@ -55,7 +55,8 @@ KEYS_OF_PREFIX = Kind(
     "keys_of_prefix",
     "keys of another prefix",
     Weight.BLOCKS,
-    remedy="Rename the keys that hold the prefix of the tables, or nobody may do what their role allows.",
+    remedy="Rename the keys that hold the prefix of the tables, in the settings and with the accounts, or nobody may "
+    "do what their role allows.",
 )
 TYPE_NARROWED = Kind(
     "type_narrowed",
