@@ -49,8 +49,6 @@ class _Asking:
 
     def __init__(self, session: aiohttp.ClientSession, access: Access) -> None:
         self._session, self._access = session, access
-        ours = access.credentials_for(access.base)
-        self.signed_in = bool(ours and ours.user_name and ours.sign_in == "basic")
         self._root = f"{access.base}wp-json"
 
     async def begin(self) -> dict[str, Any]:
@@ -160,17 +158,22 @@ def _numbered(address: str, parameter: str, number: int) -> str:
 
 
 async def lines(
-    access: Access, guard: Guard, agent: str, mappings: Sequence[JsonMapping], count: Callable[[int], None]
+    access: Access,
+    guard: Guard,
+    agent: str,
+    mappings: Sequence[JsonMapping],
+    signed_in: bool,
+    count: Callable[[int], None],
 ) -> AsyncIterator[bytes]:
     """Yield the lines of a file that holds all that a site's APIs show: WordPress's, and listings by ``mappings``.
 
-    ``count`` is told how many bytes came. Where credentials were typed for the side, drafts and what is waiting are
-    asked for too. Raises ApiRefusedError where nothing answers.
+    ``count`` is told how many bytes came. ``signed_in``: the access holds an account of WordPress, and drafts and what
+    is waiting are asked for too. Raises ApiRefusedError where nothing answers, or does not know that account.
     """
     async with client.session(access, guard, 1, agent) as session:
         asking = _Asking(session, access)
         size = 0
-        async for one in _all(asking, mappings):
+        async for one in _all(asking, mappings, signed_in):
             size += len(one)
             count(size)
             yield one
@@ -185,29 +188,32 @@ async def listed(access: Access, guard: Guard, agent: str, mapping: JsonMapping)
         return await _Asking(session, access).entries(mapping, _first(access, mapping))
 
 
-async def _all(asking: _Asking, mappings: Sequence[JsonMapping]) -> AsyncIterator[bytes]:
+async def _all(asking: _Asking, mappings: Sequence[JsonMapping], signed_in: bool) -> AsyncIterator[bytes]:
     try:
         site = await asking.begin()
     except ApiRefusedError:
-        if not mappings:
+        if signed_in or not mappings:
             raise
         site = {}
+    if signed_in:
+        # Else each route would be refused by itself, and the file hold nothing.
+        await asking.ask("/wp/v2/users/me", "context=edit&_fields=id")
     yield rest.first_line(site)
     if site:
-        async for one in _of_wordpress(asking):
+        async for one in _of_wordpress(asking, signed_in):
             yield one
     for mapping in mappings:
         async for one in asking.listing(mapping):
             yield one
 
 
-async def _of_wordpress(asking: _Asking) -> AsyncIterator[bytes]:
+async def _of_wordpress(asking: _Asking, signed_in: bool) -> AsyncIterator[bytes]:
     types = (await asking.ask("/wp/v2/types", "")).data
-    signed = "&context=edit" if asking.signed_in else ""
+    signed = "&context=edit" if signed_in else ""
     for name, one in list(types.items())[:_MOST_ROUTES]:
         if name in _NOT_SHOWN:
             continue
-        status = "&status=any" if asking.signed_in and name != "attachment" else ""
+        status = "&status=any" if signed_in and name != "attachment" else ""
         async for found in asking.all("posts", f"/wp/v2/{one.get('rest_base', name)}", status + signed):
             yield found
     for one in list((await asking.ask("/wp/v2/taxonomies", "")).data.values())[:_MOST_ROUTES]:

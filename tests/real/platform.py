@@ -25,6 +25,8 @@ define('DB_COLLATE', '');
 define('WP_CONTENT_DIR', '{root}/wp-content');
 define('DISABLE_WP_CRON', true);
 define('WP_HTTP_BLOCK_EXTERNAL', true);
+// Application passwords are for https elsewhere.
+define('WP_ENVIRONMENT_TYPE', 'local');
 define('AUTOMATIC_UPDATER_DISABLED', true);
 foreach (['AUTH_KEY', 'SECURE_AUTH_KEY', 'LOGGED_IN_KEY', 'NONCE_KEY', 'AUTH_SALT', 'SECURE_AUTH_SALT',
           'LOGGED_IN_SALT', 'NONCE_SALT'] as $name) define($name, 'tide' . $name);

@@ -217,6 +217,34 @@ class PlatformTest(MoveTestCase):
         settings = PLATFORM.judge(Looked(*sides, rule, "Palinode")).findings
         self.assertEqual({settings.kind_of(at).word for at in range(len(settings))}, {"search_shut"})
 
+    def test_an_application_password_shows_what_visitors_do_not_see(self):
+        self.seed()
+        old = self.pair.old
+        old.php(
+            "wp_insert_post(['post_title' => 'Not yet', 'post_content' => 'x', 'post_status' => 'draft']);"
+            "wp_insert_post(['post_title' => 'Later', 'post_content' => 'x', 'post_status' => 'private']);"
+        )
+        password = old.php(
+            "[$said] = WP_Application_Passwords::create_new_application_password(1, ['name' => 'Palinode']); echo $said;"
+        )
+        move, server = self.described(), self.pair.database
+        import_job.read(import_job.order(move, "source", io.BytesIO(server.dump(old.database)), "site.sql", self.user))
+        counted = {"dump": self.counted(move.captures.get(kind="dump"))}
+        for name, account in (("visitor", ()), ("keeper", ("miller", password))):
+            asked = import_job.order_api(move, "source", self.user, *account)
+            import_job.read(asked)
+            asked.refresh_from_db()
+            self.assertEqual(asked.state, "done", asked.said)
+            counted[name] = self.counted(asked.capture)
+        for what in (("post", "draft"), ("post", "private"), ("account", "administrator")):
+            self.assertNotIn(what, counted["visitor"])
+        for what in (("post", "published"), ("post", "draft"), ("post", "private"), ("page", "published")):
+            self.assertEqual(counted["keeper"].get(what), counted["dump"].get(what), what)
+
+    def counted(self, capture) -> dict[tuple[str, str], int]:
+        (held,) = site_files.items([capture])
+        return {(one.noun, one.status): one.number for one in held.installations[0].counts()}
+
     def described(self):
         """Describe the move of both installations."""
         old, new = self.pair.old, self.pair.new

@@ -1,11 +1,12 @@
 """The public API of a platform asked, kept as a capture, and counted."""
 
+import base64
 import json
 from urllib.parse import parse_qs, urlsplit
 
 from palinode.core.exports.json_listing import MappingError
 from palinode.records.folder import Folder
-from palinode.records.models import Capture, Import
+from palinode.records.models import ApiSignIn, Capture, Import, Move
 from palinode.work.importing import import_job, json_mappings
 from palinode.work.importing.import_job import ImportRefused
 from tests.rows import rows
@@ -114,6 +115,51 @@ class ApiCaptureTest(MoveTestCase):
         found = {row["left_note"]: row for row in rows(self.compare(self.subject, right), "content")}
         self.assertEqual((found["Products, live"]["left"], found["Products, live"]["right"]), ("5", "4"))
         self.assertEqual(found["Products, live"]["right_note"], "1 missing: “Rye 5”")
+
+    def test_an_application_password(self):
+        """What is hidden is asked for with it; it is sent to this side alone, and forgotten."""
+        shown = platform(3)
+        told = "Basic " + base64.b64encode(b"anna:abcd EFGH").decode()
+        asked: list[tuple[str, str]] = []
+
+        def find(path: str) -> Answer | None:
+            sent = self.old.headers[-1].get("Authorization", "")
+            asked.append((path, sent))
+            if "context=edit" in path and sent != told:
+                return Answer('{"message": "You are not logged in."}', 401, JSON)
+            if "/users/me" in path:
+                return Answer('{"id": 1}', 200, JSON)
+            return shown(path)
+
+        self.old, self.new = self.serve(find, {"/": page("Home")})
+        self.subject = self.move(self.old, self.new)
+        made = import_job.order_api(self.subject, "source", self.user, "anna", "abcd EFGH")
+        self.assertEqual(ApiSignIn.objects.get().password, "abcd EFGH")
+        import_job.read(made)
+        made.refresh_from_db()
+        self.assertEqual(made.state, "done", made.said)
+        self.assertEqual({sent for _, sent in asked}, {told})
+        self.assertTrue(any("wp/v2/posts" in path and "status=any" in path for path, _ in asked))
+        self.assertFalse(ApiSignIn.objects.exists())
+        wrong = import_job.order_api(self.subject, "source", self.user, "anna", "wrong")
+        import_job.read(wrong)
+        wrong.refresh_from_db()
+        self.assertIn("answers 401, “You are not logged in.”", wrong.said)
+        # A side that was described anew meanwhile may be another's host.
+        late = import_job.order_api(self.subject, "source", self.user, "anna", "abcd EFGH")
+        side = self.subject.side("source")
+        side.base = "http://elsewhere.example/"
+        side.save()
+        before = len(asked)
+        import_job.read(Import.objects.get(pk=late.pk))
+        late.refresh_from_db()
+        self.assertIn("described anew since the password was typed", late.said)
+        self.assertEqual((len(asked), ApiSignIn.objects.exists()), (before, False))
+        side.user_name = "keeper"
+        side.save()
+        with self.assertRaisesRegex(ImportRefused, "a request carries one of them only"):
+            import_job.order_api(Move.objects.get(pk=self.subject.pk), "source", self.user, "anna", "abcd EFGH")
+        self.assertFalse(Import.objects.filter(state="waiting").exists())
 
     def test_a_site_without_one_says_so(self):
         self.old, self.new = self.serve({"/": page("Home")}, {"/": page("Home")})

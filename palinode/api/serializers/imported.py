@@ -17,9 +17,24 @@ class NewImportSerializer(serializers.Serializer[object]):
 
 
 class NewApiCaptureSerializer(serializers.Serializer[object]):
-    """Whose public API is to be asked."""
+    """Whose public API is to be asked, and with which account."""
 
     side = serializers.ChoiceField(choices=["source", "destination"])
+    user_name = serializers.CharField(max_length=200, required=False, allow_blank=True, default="")
+    password = serializers.CharField(
+        max_length=1_000,
+        required=False,
+        allow_blank=True,
+        default="",
+        help_text="An application password of that account; it is kept until the API was asked.",
+    )
+
+    def validate(self, attrs: dict[str, str]) -> dict[str, str]:
+        """Refuse a user name without a password, and a password without a user name."""
+        for one, other in (("user_name", "password"), ("password", "user_name")):
+            if attrs[one] and not attrs[other]:
+                raise serializers.ValidationError({other: "Type both, or neither."})
+        return attrs
 
 
 class NewNumbersSerializer(serializers.Serializer[object]):

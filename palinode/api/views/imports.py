@@ -68,7 +68,7 @@ class ApiCaptureView(APIView):
         move = access.move(request, pk)
         given = request_body.read(NewApiCaptureSerializer, request)
         try:
-            imported = import_job.order_api(move, given["side"], request.user)
+            imported = import_job.order_api(move, given["side"], request.user, given["user_name"], given["password"])
         except import_job.ImportRefused as error:
             raise Conflict(str(error)) from None
         return Response(ImportSerializer(imported).data, status=201)

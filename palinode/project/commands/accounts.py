@@ -28,10 +28,13 @@ def _add(options: argparse.Namespace) -> int:
     return 0
 
 
+def asked(what: str) -> str:
+    """Return a secret that a person types, unseen; or the first line of what is piped in."""
+    return getpass.getpass(f"{what}: ") if sys.stdin.isatty() else sys.stdin.readline().rstrip("\r\n")
+
+
 def _password() -> str:
-    if not sys.stdin.isatty():
-        return sys.stdin.readline().rstrip("\r\n")
-    password = getpass.getpass("Password: ")
-    if getpass.getpass("Once more: ") != password:
+    password = asked("Password")
+    if sys.stdin.isatty() and getpass.getpass("Once more: ") != password:
         raise Refused("the two passwords differ.")
     return password

@@ -9,6 +9,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING, BinaryIO
 
+from palinode.project.commands.accounts import asked
 from palinode.project.commands.captures import add_baseline_to, close
 from palinode.project.commands.installation import Refused, move_named, owner
 
@@ -45,6 +46,7 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     api = commands.add_parser("api", help="ask the public API of a side, and make a capture of what it shows")
     api.add_argument("move", help="its name or number")
     api.add_argument("side", choices=["source", "destination"])
+    api.add_argument("--user", default="", help="an account of WordPress; its application password is asked for")
     api.set_defaults(run=_api)
 
     numbers = commands.add_parser("numbers", help="keep numbers counted by hand as a capture: 'Orders 1,284'")
@@ -105,7 +107,8 @@ def _api(options: argparse.Namespace) -> int:
 
     move = move_named(options.move)
     try:
-        imported = import_job.order_api(move, options.side, owner(move))
+        password = asked("Application password") if options.user else ""
+        imported = import_job.order_api(move, options.side, owner(move), options.user, password)
     except import_job.ImportRefused as error:
         raise Refused(str(error)) from None
     _waited_for(imported)

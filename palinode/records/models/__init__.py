@@ -1,6 +1,7 @@
 """Django models, one noun a file."""
 
 from palinode.records.models.answer import Answer, Body, Facts, HeaderSet, Segment, Target
+from palinode.records.models.api_sign_in import ApiSignIn
 from palinode.records.models.capture import Capture, CaptureFile, Frontier, Pattern, Share
 from palinode.records.models.capture_set import ComparisonCapture, SetMember
 from palinode.records.models.comparison import Comparison, ComparisonCheck, ComparisonFindings, Judgement
@@ -20,6 +21,7 @@ from palinode.records.models.token import Token
 __all__ = [
     "Address",
     "Answer",
+    "ApiSignIn",
     "Body",
     "Capture",
     "CaptureFile",

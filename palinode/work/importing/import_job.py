@@ -68,10 +68,11 @@ def order(move: Move, which: str, file: BinaryIO, name: str, author: User, liste
     return imported
 
 
-def order_api(move: Move, which: str, author: User) -> Import:
+def order_api(move: Move, which: str, author: User, user_name: str = "", password: str = "") -> Import:
     """Order that the public API of a side be asked, and what it says be kept as a capture.
 
-    Raises ImportRefused where there is no room for it, and where the side is being asked already.
+    ``user_name`` and ``password`` are of an account of WordPress, an application password; they are kept until it was
+    asked. Raises ImportRefused where there is no room for it, and where the side is being asked already.
     """
     if shortage := disk.shortage():
         raise ImportRefused(shortage)
@@ -88,6 +89,8 @@ def order_api(move: Move, which: str, author: User) -> Import:
             sha256=hashlib.sha256().hexdigest(),
             author=author,
         )
+        if user_name or password:
+            api_import.sign_in_with(imported, user_name, password)
         _offer(imported)
     return imported
 
@@ -162,6 +165,7 @@ def read(imported: Import) -> None:
     """Make a capture of an import that waits; one that cannot be made says why, and leaves nothing behind."""
     if imported.state != Import.State.WAITING:
         Folder(imported.move_id).delete(imported.stored)
+        api_import.forget(imported)
         return
     stored: list[str] = []
     try:
@@ -193,6 +197,8 @@ def read(imported: Import) -> None:
         plans.analyse()
         if imported.kind not in Import.SITE_FILES:
             Folder(imported.move_id).delete(imported.stored)
+    finally:
+        api_import.forget(imported)
 
 
 def _end(imported: Import, capture: Capture, said: str) -> None:

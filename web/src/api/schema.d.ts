@@ -2210,9 +2210,16 @@ export interface components {
              */
             host: string;
         };
-        /** @description Whose public API is to be asked. */
+        /** @description Whose public API is to be asked, and with which account. */
         NewApiCaptureRequest: {
             side: components["schemas"]["SideEnum"];
+            /** @default  */
+            user_name: string;
+            /**
+             * @description An application password of that account; it is kept until the API was asked.
+             * @default
+             */
+            password: string;
         };
         /** @description An archive of a move, exported here or elsewhere. */
         NewArchiveRequest: {

@@ -2,10 +2,11 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 
-import { api, data } from "../api/client";
+import { api, data, Refused } from "../api/client";
 import { readSoFar } from "../lib/siteFiles";
 import { Button } from "./Button";
 import { Dialog } from "./Dialog";
+import { Field } from "./Field";
 import { useImports } from "./ImportCapture";
 import { JsonListings } from "./JsonListings";
 
@@ -13,12 +14,16 @@ type Side = "source" | "destination";
 
 export function AskApi({ move, side }: { move: number; side: Side }) {
   const [open, setOpen] = useState(false);
+  const [account, setAccount] = useState({ userName: "", password: "" });
   const queries = useQueryClient();
   const imports = useImports(move);
   const ask = useMutation({
-    mutationFn: () => data(api.POST("/api/moves/{id}/imports/api/", { params: { path: { id: move } }, body: { side } })),
+    mutationFn: () =>
+      data(api.POST("/api/moves/{id}/imports/api/", { params: { path: { id: move } }, body: { side, user_name: account.userName.trim(), password: account.password } })),
+    onSuccess: () => setAccount({ ...account, password: "" }),
     onSettled: () => queries.invalidateQueries({ queryKey: ["imports", move] }),
   });
+  const faults = ask.error instanceof Refused ? ask.error.fields : {};
   const mine = imports.data?.find((one) => one.id === ask.data?.id);
   useEffect(() => {
     if (mine?.state === "done") void queries.invalidateQueries({ queryKey: ["captures", move] });
@@ -35,10 +40,22 @@ export function AskApi({ move, side }: { move: number; side: Side }) {
             the item that is missing.
           </p>
           <p className="text-soft">
-            Without a password that is what visitors may see. With an application password, typed as user name and password of the {side} in Description, drafts and
-            what is waiting are counted too.
+            Without an account that is what visitors may see. With one, and an application password of it (WordPress makes it under Users, Profile), drafts and what is
+            waiting are counted too. The password is sent to the {side} alone, and forgotten when it was asked.
           </p>
-          {ask.error ? (
+          <div className="flex flex-wrap gap-4">
+            <Field label="User name" value={account.userName} onChange={(userName) => setAccount({ ...account, userName })} fault={faults.user_name} autoComplete="off" className="flex-1" />
+            <Field
+              label="Application password"
+              type="password"
+              value={account.password}
+              onChange={(password) => setAccount({ ...account, password })}
+              fault={faults.password}
+              autoComplete="off"
+              className="flex-1"
+            />
+          </div>
+          {ask.error && !Object.keys(faults).length ? (
             <p role="alert" className="text-madder font-semibold">
               {ask.error.message}
             </p>
