@@ -29,8 +29,8 @@ class SiteContents:
     ends_early: str
     """Why it is taken for cut off; empty where it ends as it should."""
     plain: dict[str, Any]
-    """As it is kept, printed and shown: ``tables``, ``beside``, ``server`` and ``platforms``, or ``files`` and what is
-    said of them, as the kind of file goes."""
+    """As it is kept, printed and shown: ``tables``, ``beside``, ``server``, ``platforms`` and ``grouping``, or
+    ``files`` and what is said of them, as the kind of file goes."""
     arrays: Mapping[str, np.ndarray] = field(default_factory=dict)
     """What there may be a million of: the items of platforms, the files of a list."""
 
@@ -52,6 +52,7 @@ def of_dump(contents: Contents, installations: Sequence[Installation]) -> SiteCo
             "tables": [asdict(one) for one in contents.tables.values()],
             "beside": {kind: sorted(names) for kind, names in contents.beside.items()},
             "platforms": packing.plain(installations),
+            "grouping": sorted(contents.grouping),
         },
         packing.arrays(installations),
     )

@@ -8,6 +8,7 @@ from pathlib import Path
 from django.core.files.storage import storages
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.select import Select
 
 from palinode.records.models import Segment
 from palinode.work.importing import archives
@@ -119,7 +120,16 @@ class EvidenceTest(BrowserTestCase):
         self.wait_text("Dump of the source of")
         self.wait_text("wp_posts")
         self.assertTrue(self.find("a[href$='/file/']").text.startswith("shop.sql"))
+        self.click("Count a table in Counts")
+        self.wait_for("details[open] select")
+        _, column = self.browser.find_elements(By.CSS_SELECTOR, "details[open] select")
+        Select(column).select_by_visible_text("post_title")
+        self.click("Count it")
+        self.wait_text("wp_posts: post_title")
         self.check_axe("a dump, opened")
+        self.assertEqual(self.subject.options.get().values["tables"], ["wp_posts: post_title"])
+        self.click("Leave out")
+        self.wait_gone("wp_posts: post_title")
         self.view("evidence", "shop.sql")
         self.assertTrue(self.find("a[href$='/file/']").text.startswith("shop.sql"))
         self.assertNotIn("nothing answered anew", self.text())

@@ -312,8 +312,11 @@ class ChosenTablesTest(unittest.TestCase):
         )
         self.assertEqual(kinds(made), {"rows_fewer": "Orders, paid: 2 became 1"})
         self.assertEqual(
-            [one.partition(":")[0] for one in made.unseen[1:]],
-            ["column id of table orders", "table gone, which the source does not have"],
+            made.unseen[1:],
+            (
+                "table orders by its column id, by which its dump is counted when this is saved",
+                "table gone, which the source does not have",
+            ),
         )
         alone = CHECK.judge(Looked(sides[0], Side((f"{NEW}/",)), RULE, "Palinode", options=options))
         self.assertIn("no dump of both sides", alone.unseen[1])

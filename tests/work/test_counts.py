@@ -1,11 +1,14 @@
 """Counts from the import of two dumps to the rows, causes and standing of a comparison."""
 
 import io
+from unittest import mock
 
 from demo.wordpress_dump import Post, WordPressDump
-from palinode.records import contents_files
+from palinode.core.checks.content.check import CHECK as CONTENT
+from palinode.records import check_options, contents_files
 from palinode.records.folder import Folder
 from palinode.records.models import Comparison, Import, Move
+from palinode.work import readers
 from palinode.work.comparing import comparison_job
 from palinode.work.importing import archives, import_job
 from tests.rows import page as page_row
@@ -55,6 +58,27 @@ class CountsTest(MoveTestCase):
         self.assertEqual(found["Posts, published"]["verdict"], "missing")
         self.assertEqual((found["Posts, published"]["left"], found["Posts, published"]["right"]), ("8", "7"))
         self.assertEqual(found["Posts, draft"]["verdict"], "same")
+
+    def test_a_table_by_the_values_of_any_column(self):
+        """Its dump is read again when a person wants it counted, and once."""
+        columns = "id int, `Shipping` varchar(20)"
+        for which, rows_there in (("source", ["post", "post", "van"]), ("destination", ["post", "van"])):
+            orders = [(number, name) for number, name in enumerate(rows_there)]
+            self.imported(SITE.but(more={"wp_orders": (columns, orders)}), which)
+        self.compared()
+        values = {"tables": ["wp_orders: shipping", "wp_orders: colour"]}
+        check_options.revise(self.subject, CONTENT, values, self.user)
+        comparison_job.order_latest(self.subject)
+        with mock.patch.object(readers, "stream", wraps=readers.stream) as read:
+            made = self.compared()
+            comparison_job.order_latest(self.subject)
+            self.compared()
+        self.assertEqual(read.call_count, 2)
+        found = {row["left_note"]: (row["left"], row["right"]) for row in rows(made, "content")}
+        self.assertEqual((found["wp_orders, post"], found["wp_orders, van"]), (("2", "1"), ("1", "1")))
+        self.assertIn(
+            "table wp_orders by its column colour, which it does not have: id, Shipping", made.standing["not_looked_at"]
+        )
 
     def test_pages_that_nothing_links_are_asked_on_both_sides(self):
         hidden = Post(30, "Hidden", text="Nothing links it.")

@@ -147,6 +147,7 @@ class TableSerializer(serializers.Serializer[object]):
     rows = serializers.IntegerField()
     size = serializers.IntegerField(help_text="Bytes of its rows as they are written.")
     largest = serializers.IntegerField(help_text="Bytes of its largest row.")
+    columns = serializers.ListField(child=serializers.CharField(), help_text="Names, in the order of its rows.")
 
 
 class CountSerializer(serializers.Serializer[object]):

@@ -29,7 +29,8 @@ _DAMAGED = (
     ("rows of question marks", b"????"),
 )
 """Bytes that text has which was read in the wrong character set, or written into one that lacks a character."""
-_GROUPING = frozenset({"status", "type", "state", "kind", "role"})
+GROUPING = frozenset({"status", "type", "state", "kind", "role"})
+"""Names of columns by whose values rows are counted in any case."""
 _MOST_GROUPS = 50
 _LONGEST_VALUE = 60
 OTHER_VALUES = "other values"
@@ -54,7 +55,7 @@ class Table:
     """How often its rows show a sign of damaged text, by the sign in words; those that are not there are left out."""
 
     groups: dict[str, dict[str, int]] = field(default_factory=dict)
-    """How many rows have each value of columns by which rows are told apart: status, type, state, kind, role."""
+    """How many rows have each value of a column, for the columns by which rows are counted."""
 
     @classmethod
     def of(cls, plain: Mapping[str, Any]) -> "Table":
@@ -78,6 +79,8 @@ class Contents:
     cut_off: CutOff | None = None
     completed: bool = False
     """Its last remark says that it is complete."""
+    grouping: frozenset[str] = GROUPING
+    """Names of columns, in small letters, by whose values rows are counted."""
 
     def count(self, kind: str) -> int:
         """Return how many views, or others of a kind, are defined."""
@@ -94,9 +97,14 @@ class Contents:
 class Gathering:
     """Gathers what a dump holds from its parts, one after the other."""
 
-    def __init__(self, take: Callable[[Table, Rows], None] | None = None) -> None:
-        """``take`` is given all rows as they come, with the table as it was before them."""
-        self.contents = Contents()
+    def __init__(
+        self, take: Callable[[Table, Rows], None] | None = None, grouping: frozenset[str] = frozenset()
+    ) -> None:
+        """``take`` is given all rows as they come, with the table as it was before them.
+
+        ``grouping`` are names of columns, in small letters, by whose values rows are counted too.
+        """
+        self.contents = Contents(grouping=GROUPING | grouping)
         self._take = take
         self._database = ""
 
@@ -130,7 +138,7 @@ class Gathering:
         table.size += int(sizes.sum())
         table.largest = max(table.largest, int(sizes.max()))
         for place, column in enumerate(table.columns):
-            if column.lower() in _GROUPING:
+            if column.lower() in self.contents.grouping:
                 _group(table.groups.setdefault(column, {}), part.cells.column(place))
         begin, end = int(part.cells.starts[0, 0]), int(part.cells.ends[-1, -1])
         plain = part.cells.data.isascii()

@@ -118,6 +118,7 @@ _TABLE = _record(
     },
 )
 _PLATFORM = _record(
+    {"keys": _list(_TEXT, 10_000)},
     name=_TEXT,
     database=_TEXT,
     prefix=_TEXT,
@@ -138,6 +139,7 @@ CONTENTS = _record(
         "tables": _list(_TABLE, 100_000),
         "beside": {"type": "object", "additionalProperties": _list(_TEXT, 100_000), "maxProperties": 10},
         "platforms": _list(_PLATFORM, 1_000),
+        "grouping": _list(_TEXT, 10_000),
         "files": _COUNT,
         "size": {"anyOf": [{"type": "null"}, _COUNT]},
         "empty": _COUNT,

@@ -49,6 +49,19 @@ def listing(held: Sequence[Capture]) -> Listing | None:
     return Listing.of(files[-1][1], files[-1][0].contents["unread"]) if files else None
 
 
+def count_by(held: Sequence[Capture], columns: frozenset[str]) -> None:
+    """Have the rows of dumps counted by the values of columns; those that were not when they were read are read again.
+
+    ``columns`` are names in small letters.
+    """
+    for capture in held:
+        try:
+            if capture.kind == Capture.Kind.DUMP and not columns <= _grouping(capture.file):
+                _read_again(capture, columns)
+        except (FileNotFoundError, Unreadable, *site_file_reading.ERRORS):
+            log.exception("the file of capture %s cannot be read again", capture.pk)
+
+
 def _there(held: Sequence[Capture]) -> list[tuple[CaptureFile, Mapping[str, np.ndarray]]]:
     """Return the files of captures with their arrays; one that is gone, or damaged, is not looked at."""
     found = []
@@ -64,10 +77,22 @@ def _read(capture: Capture) -> tuple[CaptureFile, Mapping[str, np.ndarray]]:
     """Return the file of a capture, and its arrays; they are made anew where they lack, or of another version."""
     file = capture.file
     arrays = contents_files.read(file)
-    if arrays is not None:
-        return file, arrays
+    return (file, arrays) if arrays is not None else _read_again(capture)
+
+
+def _grouping(file: CaptureFile) -> frozenset[str]:
+    """Return the columns by which the rows of a dump are counted."""
+    return frozenset(file.contents.get("grouping", ()))
+
+
+def _read_again(
+    capture: Capture, columns: frozenset[str] = frozenset()
+) -> tuple[CaptureFile, Mapping[str, np.ndarray]]:
+    """Read the file of a capture again, its rows counted by some columns besides; return it, and its arrays."""
+    file = capture.file
+    grouping = _grouping(file) | columns
     *_, contents = readers.stream(
-        None, containers.site_file, capture.move_id, file.stored, file.name, str(capture.kind)
+        None, containers.site_file, capture.move_id, file.stored, file.name, str(capture.kind), grouping
     )
     assert isinstance(contents, SiteContents), "it is the last step"
     file.contents = contents.kept()

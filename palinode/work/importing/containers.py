@@ -74,12 +74,14 @@ def site_file_kind(move: int, stored: str, name: str, wanted: str = "") -> str:
             raise
 
 
-def site_file(move: int, stored: str, name: str, kind: str) -> Iterator[str | int | SiteContents]:
+def site_file(
+    move: int, stored: str, name: str, kind: str, grouping: frozenset[str] = frozenset()
+) -> Iterator[str | int | SiteContents]:
     """Yield what a site file is, in words, then what site_file_reading.steps yields of it."""
     with Folder(move).open(stored) as file:
         opened = site_files.opened(file, name, kind=kind)
         yield opened.said
-        yield from site_file_reading.steps([opened])
+        yield from site_file_reading.steps([opened], grouping)
 
 
 def _exchange(record: Record, recorded: segment.Recorded) -> Exchange:

@@ -29,14 +29,14 @@ _STEP = 8_000_000
 """Bytes after which it is said how far reading is."""
 
 
-def steps(files: Sequence[SiteFile]) -> Iterator[int | SiteContents]:
+def steps(files: Sequence[SiteFile], grouping: frozenset[str] = frozenset()) -> Iterator[int | SiteContents]:
     """Read a file, or the parts of an export; yield now and then how many bytes were read, and last what they hold.
 
-    Raises what ERRORS names.
+    ``grouping`` are names of columns of a dump by whose values rows are to be counted. Raises what ERRORS names.
     """
     first = files[0]
     if isinstance(first, Dump):
-        yield from _of_dump(first)
+        yield from _of_dump(first, grouping)
     elif isinstance(first, FileList):
         yield from _of_listing(first)
     elif isinstance(first, TypedNumbers):
@@ -49,9 +49,9 @@ def steps(files: Sequence[SiteFile]) -> Iterator[int | SiteContents]:
         yield from _of_export([part for part in files if isinstance(part, ExportPart | ExportParts)])
 
 
-def _of_dump(dump: Dump) -> Iterator[int | SiteContents]:
+def _of_dump(dump: Dump, grouping: frozenset[str]) -> Iterator[int | SiteContents]:
     inventory = Inventory(platforms.ALL)
-    gathering = Gathering(inventory.take)
+    gathering = Gathering(inventory.take, grouping)
     said = 0
     for part in dump.script().parts():
         gathering.add(part)

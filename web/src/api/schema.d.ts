@@ -2622,6 +2622,8 @@ export interface components {
             size: number;
             /** @description Bytes of its largest row. */
             largest: number;
+            /** @description Names, in the order of its rows. */
+            columns: string[];
         };
         /**
          * @description * `straight` - straight

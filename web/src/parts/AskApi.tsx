@@ -41,7 +41,7 @@ export function AskApi({ move, side }: { move: number; side: Side }) {
           </p>
           <p className="text-soft">
             Without an account that is what visitors may see. With one, and an application password of it (WordPress makes it under Users, Profile), drafts and what is
-            waiting are counted too. The password is sent to the {side} alone, and forgotten when it was asked.
+            waiting are counted too. The password is sent to the {side} alone, and forgotten afterwards.
           </p>
           <div className="flex flex-wrap gap-4">
             <Field label="User name" value={account.userName} onChange={(userName) => setAccount({ ...account, userName })} fault={faults.user_name} autoComplete="off" className="flex-1" />

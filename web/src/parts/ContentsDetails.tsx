@@ -5,9 +5,10 @@ import { api, data, type Capture } from "../api/client";
 import { bytes, count, moment } from "../lib/format";
 import { siteFileName } from "../lib/siteFiles";
 import { Button } from "./Button";
+import { CountTable } from "./CountTable";
 import { FitCheck } from "./FitCheck";
 
-export function ContentsDetails({ capture, onClose }: { capture: Capture; onClose: () => void }) {
+export function ContentsDetails({ move, capture, onClose }: { move: number; capture: Capture; onClose: () => void }) {
   const contents = useQuery({
     queryKey: ["contents", capture.id],
     queryFn: () => data(api.GET("/api/captures/{id}/contents/", { params: { path: { id: capture.id } } })),
@@ -70,6 +71,7 @@ export function ContentsDetails({ capture, onClose }: { capture: Capture; onClos
         </div>
       ) : null}
       {held?.tables?.length ? <FitCheck capture={capture.id} /> : null}
+      {held?.tables?.length ? <CountTable move={move} tables={held.tables} /> : null}
     </section>
   );
 }

@@ -41,7 +41,7 @@ export function Captures({ framed }: { framed: Framed }) {
       {[...running, ...asked.filter(isOpen)].map((one) => (
         <Running key={one.id} capture={one} move={move.id} />
       ))}
-      {shown && isSiteFile(shown) ? <ContentsDetails key={shown.id} capture={shown} onClose={() => open(0)} /> : null}
+      {shown && isSiteFile(shown) ? <ContentsDetails key={shown.id} move={move.id} capture={shown} onClose={() => open(0)} /> : null}
       {shown && !isSiteFile(shown) ? (
         <CaptureDetails
           key={shown.id}

@@ -45,8 +45,8 @@ class ContentOptions:
     tables: tuple[str, ...] = option(
         (),
         "Further tables",
-        "Tables to be counted besides, one a line, without prefix; by the values of a column behind a colon, if that "
-        "is named status, type, state, kind or role: orders: status.",
+        "Tables to be counted besides, one a line; by the values of a column behind a colon: orders: status. The table "
+        "of a dump in Captures, opened, writes such a line.",
     )
 
 

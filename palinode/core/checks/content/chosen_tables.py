@@ -5,6 +5,7 @@ from collections.abc import Iterator, Sequence
 from palinode.core.checks.content import verdicts
 from palinode.core.checks.outcome import Row
 from palinode.core.checks.tables.facing_tables import Databases, Facing
+from palinode.core.dumps.contents import Table
 from palinode.core.dumps.database import Database
 from palinode.core.findings import Finding
 
@@ -23,21 +24,38 @@ def chosen_tables(
     unseen: list[str] = []
     if left is None or right is None:
         return rows, [f"table {line}, of which there is no dump of both sides" for line in lines]
-    tables = {one.name.lower(): one for one in Databases.of(left, right).tables()}
+    tables: dict[str, Facing] = {}
+    for facing in Databases.of(left, right).tables():
+        for name in (facing.name, *(side.name for side in (facing.left, facing.right) if side)):
+            tables.setdefault(name.lower(), facing)
     for line in lines:
-        name, _, column = (part.strip() for part in line.partition(":"))
+        name, column = _parts(line)
         one = tables.get(name.lower())
         if one is None or one.left is None:
             unseen.append(f"table {name}, which the source does not have")
             continue
         counts = dict(_counts(one, column))
         if not counts:
-            unseen.append(
-                f"column {column} of table {name}: only columns named status, type, state, kind or role are counted"
-            )
+            unseen.append(f"table {name} by its column {column}, {_why_not(one.left, column)}")
         for value, (before, after) in counts.items():
             rows.append(_row(f"{name}, {value}" if value else name, before, after, first + len(rows), found))
     return rows, unseen
+
+
+def columns(lines: Sequence[str]) -> frozenset[str]:
+    """Return the columns by whose values rows are to be counted, in small letters."""
+    return frozenset(column.lower() for _, column in map(_parts, lines) if column)
+
+
+def _parts(line: str) -> tuple[str, str]:
+    name, _, column = line.partition(":")
+    return name.strip(), column.strip()
+
+
+def _why_not(table: Table, column: str) -> str:
+    if table.columns and column.lower() not in map(str.lower, table.columns):
+        return f"which it does not have: {', '.join(table.columns)}"
+    return "by which its dump is counted when this is saved" if table.rows else "of which the source has no rows"
 
 
 def _counts(one: Facing, column: str) -> Iterator[tuple[str, tuple[int, int]]]:
