@@ -9,12 +9,13 @@ import time
 import unittest
 from collections.abc import Callable
 
-from palinode.core import alignment, encoding, facts, header_set, http_cache, page, volatile
+from palinode.core import alignment, encoding, facts, header_set, http_cache, page, rule, volatile
 from palinode.core.difference_signs import characters, dates, ending, markers, messages
 from palinode.core.difference_signs.text import Text
 from palinode.core.documents import address_list, css, feed, link_header, linked_data, manifest, sitemap, srcset
 from palinode.core.documents.address_list import Tally
 from palinode.core.expected import Expectation, What
+from palinode.core.leftovers import answer, wanted
 from palinode.core.markup import Block, identifier
 from palinode.core.robots import read as read_robots
 from palinode.core.scope import Scope
@@ -98,6 +99,26 @@ def named(text: str) -> None:
     encoding.decode(text.encode("utf-8", "replace"))
 
 
+WANTED = wanted.of_move(
+    ["http://old.example/"],
+    ["http://new.example/"],
+    rule.read("http://old.example/ -> http://new.example/"),
+    ["/var/www"],
+    True,
+)
+
+
+def old_names(text: str) -> None:
+    """Look for old names in a page."""
+    answer.read([("content-type", "text/html")], text.encode(), WANTED)
+
+
+def old_names_in_xml(text: str) -> None:
+    """Look for old names in other documents."""
+    for media in ("application/xml", "application/pdf"):
+        answer.read([("content-type", media)], text.encode(), WANTED)
+
+
 def replaced(text: str) -> None:
     """Put words in the place of others."""
     Expectation(1, What.WORDS, words="a*b*c*d", becomes="*").replaced(text)
@@ -124,6 +145,9 @@ READERS: list[tuple[Callable[[str], object], list[str]]] = [
     (learnt, ["a\n", "a\nb\n", "a b ", "1:1\n"]),
     (lambda text: list(alignment.opcodes(text[: len(text) // 2], text[::-1])), ["a", "ab", "abc"]),
     (replaced, ["a", "ab", "abc", "a b c"]),
+    (old_names, ["//old.example/", "old.example", "http:\\/\\/old.example", "%2f%2fold.example", "&#x2F;", "\\", "<a \"", "<!--old.example",
+                 "<script>", "<style>old.example", "old.example.", "a@old.example", "<a b=old.example ", "old%2eexample", "QUJD"]),
+    (old_names_in_xml, ["<a>old.example", "old.example", "<![CDATA[old.example", "<", "stream\n"]),
 ]  # fmt: skip
 
 MARKUP = [

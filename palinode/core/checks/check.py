@@ -35,6 +35,8 @@ class Reads(StrEnum):
     """Tables and settings of the dump."""
     LISTING = "listing"
     """The files on the host, by a list of them."""
+    LEFTOVERS = "leftovers"
+    """Old addresses in what the destination serves."""
 
 
 @dataclass(frozen=True)

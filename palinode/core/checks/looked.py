@@ -11,6 +11,7 @@ from palinode.core.columns import find
 from palinode.core.dumps.database import Database
 from palinode.core.findings import Finding
 from palinode.core.ledger import Ledger
+from palinode.core.leftovers.served import ServedLeftovers
 from palinode.core.listings.listing import Listing
 from palinode.core.platforms.items import SiteItems
 from palinode.core.robots import RobotsFile
@@ -48,6 +49,7 @@ class Side:
     items: tuple[SiteItems, ...] | None = None
     database: Database | None = None
     listing: Listing | None = None
+    leftovers: ServedLeftovers | None = None
 
 
 @dataclass(frozen=True)

@@ -19,7 +19,7 @@ from palinode.records import capture_sets, check_options, decisions, file_answer
 from palinode.records.captures import PAGED
 from palinode.records.models import Capture, CheckOutcome, Comparison
 from palinode.work import side_access
-from palinode.work.comparing import known_addresses, robots_files, site_files
+from palinode.work.comparing import known_addresses, leftover_files, robots_files, site_files
 from palinode.work.comparing.page_pairs import Compared
 
 
@@ -45,6 +45,7 @@ LOADERS: dict[Reads, Loader] = {
     Reads.KNOWN: Loader("known", PAGED, _of_pages(known_addresses.load)),
     Reads.ITEMS: Loader("items", ("dump", "export", "api", "numbers"), site_files.items),
     Reads.DATABASE: Loader("database", ("dump",), site_files.database),
+    Reads.LEFTOVERS: Loader("leftovers", PAGED, leftover_files.load),
     Reads.LISTING: Loader("listing", ("listing",), site_files.listing),
 }
 """What is loaded of each side for the checks; pairs are there before any check is run."""

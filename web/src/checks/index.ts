@@ -2,11 +2,12 @@
 import type { Check } from "../api/client";
 import { COUNTED } from "./counted";
 import { FILES } from "./files";
+import { LEFTOVERS } from "./leftovers";
 import { PAGES } from "./pages";
 import { PLAIN } from "./plain";
 import type { Shown } from "./shown";
 
-const OWN: Record<string, Shown> = { pages: PAGES, files: FILES, content: COUNTED("content"), tables: COUNTED("tables"), disk: COUNTED("disk") };
+const OWN: Record<string, Shown> = { pages: PAGES, files: FILES, content: COUNTED("content"), tables: COUNTED("tables"), disk: COUNTED("disk"), leftovers: LEFTOVERS };
 
 export function shownOf(check: Check | undefined): Shown {
   return check ? (OWN[check.name] ?? PLAIN(check.name)) : PAGES;

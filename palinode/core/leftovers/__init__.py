@@ -1,0 +1,1 @@
+"""Leftovers: occurrences of an old address, in whatever spelling and wherever they stand."""

@@ -1,0 +1,96 @@
+"""The leftovers of all answers of a capture, in columns, so that many pages with the same ones take little room."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from typing import NamedTuple
+
+import numpy as np
+import orjson
+
+from palinode.core.leftovers.answer import Leftover
+from palinode.core.leftovers.places import Place, Use
+from palinode.core.leftovers.wanted import Wanted
+
+VERSION = 1
+"""Raised when the same answers give other leftovers."""
+
+
+class Form(NamedTuple):
+    """A leftover as many answers may have it."""
+
+    place: Place
+    written: str
+    sample: str
+    """With what stands around it, in one of them."""
+    in_base64: bool
+
+
+@dataclass(frozen=True)
+class ServedLeftovers:
+    """What the answers of a capture have of what was wanted: m times an answer has one of the forms."""
+
+    wanted: Wanted
+    forms: list[Form]
+    ident: np.ndarray
+    """int64 (m,): identities of the answers' addresses, as they were asked."""
+    form: np.ndarray
+    """int32 (m,): places among the forms."""
+    times: np.ndarray
+    """int32 (m,): how often it stands there."""
+    unread: int = 0
+    """Answers that could not be read any more."""
+
+    def arrays(self) -> dict[str, np.ndarray]:
+        """Return it as arrays, as they are kept; ``forms`` is JSON in UTF-8."""
+        written = orjson.dumps(
+            [[one.place.name, one.place.use, one.written, one.sample, one.in_base64] for one in self.forms]
+        )
+        return {
+            "forms": np.frombuffer(written, np.uint8),
+            "ident": self.ident,
+            "form": self.form,
+            "times": self.times,
+            "unread": np.array([self.unread], np.int64),
+        }
+
+    @classmethod
+    def of(cls, wanted: Wanted, arrays: Mapping[str, np.ndarray]) -> "ServedLeftovers":
+        """Return what was kept as arrays."""
+        forms = [
+            Form(Place(name, Use(use)), written, sample, coded)
+            for name, use, written, sample, coded in orjson.loads(arrays["forms"].tobytes())
+        ]
+        return cls(wanted, forms, arrays["ident"], arrays["form"], arrays["times"], int(arrays["unread"][0]))
+
+
+ARRAYS = ("forms", "ident", "form", "times", "unread")
+
+
+class Gathering:
+    """Gathers the leftovers of answers, one after the other."""
+
+    def __init__(self, wanted: Wanted) -> None:
+        self._wanted = wanted
+        self._forms: dict[tuple[Place, str, bool], int] = {}
+        self._samples: list[str] = []
+        self._found: list[tuple[int, int, int]] = []
+        self.unread = 0
+
+    def add(self, ident: int, leftovers: Iterable[Leftover]) -> None:
+        """Add those of one answer."""
+        for one in leftovers:
+            key = (one.place, one.written, one.in_base64)
+            number = self._forms.setdefault(key, len(self._forms))
+            if number == len(self._samples):
+                self._samples.append(one.sample)
+            self._found.append((ident, number, one.times))
+
+    def made(self) -> ServedLeftovers:
+        """Return all that were added."""
+        forms = [
+            Form(place, written, sample, coded)
+            for (place, written, coded), sample in zip(self._forms, self._samples, strict=True)
+        ]
+        found = np.array(self._found, np.int64).reshape(-1, 3)
+        form, times = found[:, 1].astype(np.int32), found[:, 2].astype(np.int32)
+        return ServedLeftovers(self._wanted, forms, found[:, 0], form, times, self.unread)

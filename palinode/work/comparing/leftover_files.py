@@ -1,0 +1,116 @@
+"""Loads the leftovers of a capture of pages: read from its stored answers once for what is looked for, and kept."""
+
+import hashlib
+import logging
+from collections.abc import Iterator, Sequence
+
+import orjson
+from django.db import connection
+
+from palinode.core import rule as rules
+from palinode.core.checks.leftovers.check import CHECK
+from palinode.core.leftovers import served, wanted
+from palinode.core.leftovers.answer import Leftover
+from palinode.core.leftovers.served import ARRAYS, Gathering, ServedLeftovers
+from palinode.core.leftovers.wanted import Wanted
+from palinode.records import array_files, check_options
+from palinode.records.models import Capture, Move
+from palinode.work import read_leftovers
+from palinode.work.read_leftovers import StoredAnswer
+from palinode.work.readers import Readers, Unreadable
+from palinode.work.record_location import At
+
+log = logging.getLogger(__name__)
+
+_TOGETHER = 40
+"""Answers handed to a reading process at once."""
+_FETCHED = 2_000
+_PROCESSES = 2
+_SQL = """
+    SELECT a.ident, s.name, a."offset", t.name, b."offset" FROM
+    (SELECT * FROM records_answer WHERE capture_id = %(capture)s AND ident > %(after)s AND variant = 0
+     AND segment_id IS NOT NULL ORDER BY ident LIMIT %(most)s) a
+    JOIN records_segment s ON s.id = a.segment_id AND s.let_go_at IS NULL
+    JOIN records_capture c ON c.id = s.capture_id AND c.move_id = %(move)s
+    LEFT JOIN LATERAL (SELECT * FROM records_body WHERE move_id = %(move)s AND digest = a.body LIMIT 1) b ON true
+    LEFT JOIN records_segment t ON t.id = b.segment_id AND t.let_go_at IS NULL
+    ORDER BY a.ident"""
+
+
+def load(held: Sequence[Capture]) -> ServedLeftovers | None:
+    """Return the leftovers of the destination's pages; None for the source, and where nothing is looked for."""
+    capture = held[0]
+    if capture.which != "destination":
+        return None
+    looked_for = of_move(capture.move)
+    if not looked_for:
+        return None
+    name = _name(capture, looked_for)
+    if arrays := array_files.read(capture.move_id, name, ARRAYS):
+        return ServedLeftovers.of(looked_for, arrays)
+    made = _made(capture, looked_for)
+    array_files.keep(capture.move_id, name, made.arrays())
+    return made
+
+
+def of_move(move: Move) -> Wanted:
+    """Return what is looked for in a move: what its rule and hosts say, and what people added."""
+    options = check_options.of(move, CHECK)
+    old, new = ([host.base for host in move.side(which).hosts] for which in ("source", "destination"))
+    return wanted.of_move(old, new, rules.read(move.rule), options.names, options.base64)
+
+
+def names(captures: Sequence[Capture]) -> set[str]:
+    """Return the names of the files that captures have, or would have, for what is looked for now."""
+    return {
+        name
+        for one in captures
+        if one.which == "destination"
+        for name in array_files.names(one.move_id, _name(one, of_move(one.move)), ARRAYS).values()
+    }
+
+
+def _name(capture: Capture, looked_for: Wanted) -> str:
+    said = orjson.dumps([served.VERSION, capture.readings, looked_for])
+    return f"{capture.pk}-leftovers-{hashlib.blake2b(said, digest_size=8).hexdigest()}"
+
+
+def _made(capture: Capture, looked_for: Wanted) -> ServedLeftovers:
+    gathering = Gathering(looked_for)
+    with Readers(_PROCESSES) as readers:
+        for some in _answers(capture):
+            for ident, leftovers in _read(readers, some, looked_for, gathering):
+                gathering.add(ident, leftovers)
+    return gathering.made()
+
+
+def _read(
+    readers: Readers, some: list[StoredAnswer], looked_for: Wanted, gathering: Gathering
+) -> list[tuple[int, list[Leftover]]]:
+    """Read some answers; those that cannot be read are counted."""
+    try:
+        return readers.run(read_leftovers.read, some, looked_for)
+    except (Unreadable, FileNotFoundError, ValueError):
+        if len(some) == 1:
+            gathering.unread += 1
+            return []
+        return [found for one in some for found in _read(readers, [one], looked_for, gathering)]
+
+
+def _answers(capture: Capture) -> Iterator[list[StoredAnswer]]:
+    """Yield where the answers of a capture lie, some at a time, as they lie one after the other."""
+    move, after = capture.move_id, -(2**63)
+    while True:
+        values = {"capture": capture.pk, "move": move, "after": after, "most": _FETCHED}
+        with connection.cursor() as cursor:
+            cursor.execute(_SQL, values)
+            rows = cursor.fetchall()
+        if not rows:
+            return
+        after = rows[-1][0]
+        found = [
+            StoredAnswer(ident, At(move, name, offset), At(move, other, place) if other else None)
+            for ident, name, offset, other, place in rows
+        ]
+        found.sort(key=lambda one: (one.record.name, one.record.offset))
+        yield from (found[start : start + _TOGETHER] for start in range(0, len(found), _TOGETHER))
