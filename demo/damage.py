@@ -13,4 +13,11 @@ def done(path: str, body: bytes, faults: Faults) -> bytes:
     if "back" in faults and path.startswith("/people"):
         head, mark, rest = text.partition("<header>")
         text = head + mark + rest.replace('href="/', f'href="http://{OLD}/').replace(f"//{NEW}", f"//{OLD}")
+    if "leftovers" in faults:
+        text = text.replace("</body>", f'<script>const tides = "http://{OLD}/tide-tables";</script>\n</body>')
+        if path.startswith("/journal/2018"):
+            gallery = f'{{"src": "http:\\/\\/{OLD}\\/images\\/wheel.svg"}}'
+            share = f"https://share.example/?u=http%3A%2F%2F{OLD}{path.replace('/', '%2F')}"
+            left = f"<div data-gallery='{gallery}' data-share=\"{share}\"></div><!-- cached for {OLD} -->"
+            text = text.replace("</h1>", f"</h1>{left}", 1)
     return text.encode()

@@ -12,11 +12,15 @@ class PhpValueError(ValueError):
 
 
 def read(text: str) -> Any:
+    """Return the value of a text, whose lengths count bytes in UTF-8. Raises PhpValueError."""
+    return read_bytes(text.encode("utf-8", "surrogatepass"))
+
+
+def read_bytes(data: bytes) -> Any:
     """Return the value: None, bool, int, float, str, or a dict for an array or an object. Raises PhpValueError.
 
-    Lengths in it count bytes in UTF-8.
+    A reference to another part of it, and an object that writes itself, are None.
     """
-    data = text.encode("utf-8", "surrogatepass")
     value, end = _value(data, 0, 0)
     if end != len(data):
         raise PhpValueError(f"there is more behind its end, at byte {end:,}")
@@ -36,6 +40,13 @@ def _value(data: bytes, at: int, depth: int) -> tuple[Any, int]:
             return (float(number) if kind == b"d:" else int(number) if kind == b"i:" else number == b"1"), end + 1
         except ValueError:
             raise PhpValueError(f"a number is none, at byte {at:,}") from None
+    if kind in (b"R:", b"r:"):
+        end = _find(data, b";", at)
+        if not data[at + 2 : end].isdigit():
+            raise PhpValueError(f"a reference is none, at byte {at:,}")
+        return None, end + 1
+    if kind in (b"C:", b"E:"):
+        return _itself(data, at, kind)
     if kind == b"s:":
         size, begin = _length(data, at + 2)
         end = begin + 1 + size
@@ -64,6 +75,23 @@ def _array(data: bytes, at: int, size: int, depth: int) -> tuple[dict[Any, Any],
     if data[at : at + 1] != b"}":
         raise PhpValueError(f"an array has more entries than it says, at byte {at:,}")
     return found, at + 1
+
+
+def _itself(data: bytes, at: int, kind: bytes) -> tuple[Any, int]:
+    """Return an enumeration's case, or None for an object that writes itself, and the place behind it."""
+    size, begin = _length(data, at + 2)
+    end = begin + 1 + size
+    if data[begin : begin + 1] != b'"' or data[end : end + 1] != b'"':
+        raise PhpValueError(f"the length of a name does not fit, at byte {at:,}")
+    if kind == b"E:":
+        if data[end + 1 : end + 2] != b";":
+            raise PhpValueError(f"the length of a name does not fit, at byte {at:,}")
+        return data[begin + 1 : end].decode("utf-8", "replace"), end + 2
+    size, begin = _length(data, end + 2)
+    end = begin + 1 + size
+    if data[begin : begin + 1] != b"{" or data[end : end + 1] != b"}":
+        raise PhpValueError(f"the length of an object does not fit, at byte {at:,}")
+    return None, end + 1
 
 
 def _length(data: bytes, at: int) -> tuple[int, int]:

@@ -1,16 +1,24 @@
-"""Leftovers read where answers are stored. Run in reading processes, without models: see work/readers.py."""
+"""Leftovers read where answers and dumps are stored. Run in reading processes, without models: see work/readers.py."""
 
+from collections.abc import Iterator
 from typing import NamedTuple
 
 from palinode.core import page
+from palinode.core.dumps.contents import Gathering
 from palinode.core.leftovers import answer
 from palinode.core.leftovers.answer import Leftover
+from palinode.core.leftovers.stored import Finder, StoredLeftovers
 from palinode.core.leftovers.wanted import Wanted
+from palinode.gather import site_files
+from palinode.gather.site_files import Dump
+from palinode.records.folder import Folder
 from palinode.work import record_location
 from palinode.work.record_location import At
 
 _UNREADABLE = ("image/", "font/", "audio/", "video/", "application/zip", "application/gzip", "application/octet-stream")
 """Media types that hold no text, but for pictures that are drawn by words."""
+_STEP = 8_000_000
+"""Bytes after which it is said how far reading is."""
 
 
 class StoredAnswer(NamedTuple):
@@ -34,3 +42,23 @@ def read(answers: list[StoredAnswer], wanted: Wanted) -> list[tuple[int, list[Le
         if leftovers := answer.read(list(record.headers.items()), body, wanted):
             found.append((one.ident, leftovers))
     return found
+
+
+def of_dump(
+    move: int, stored: str, name: str, wanted: Wanted, beside: tuple[bytes, ...]
+) -> Iterator[int | StoredLeftovers]:
+    """Yield now and then how many bytes of a stored dump were read, and last what it has of what is wanted.
+
+    Raises what reading a dump may end with.
+    """
+    finder = Finder(wanted, beside)
+    with Folder(move).open(stored) as file:
+        dump = site_files.opened(file, name, kind="dump")
+        assert isinstance(dump, Dump), "it was recognised as one"
+        gathering, said = Gathering(finder.take), 0
+        for part in dump.script().parts():
+            gathering.add(part)
+            if dump.taken - said > _STEP:
+                said = dump.taken
+                yield said
+    yield finder.made()

@@ -280,7 +280,7 @@ class CheckTest(unittest.TestCase):
                 ("loads", "In the text of pages", "image", "//tidemill.example/up/a.jpg", "//quillhaven.example/up/a.jpg", ""),
                 ("loads", "In style sheets, scripts and other files", "style sheet", "https://tidemill.example/font.woff",
                  f"{NEW}/font.woff", ""),
-                ("works", "In the template of pages", "link", f"{OLD}/shop/all", f"{NEW}/store/all", "while the old host answers"),
+                ("works", "In the template of pages", "link, in the template", f"{OLD}/shop/all", f"{NEW}/store/all", "while the old host answers"),
                 ("works", "In the text of pages", "link", "https://www.tidemill.example/journal/…", f"{NEW}/journal/…",
                  "while the old host answers"),
                 ("named", "In the text of pages", "visible text", "anna@tidemill.example", "anna@quillhaven.example",

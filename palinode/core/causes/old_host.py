@@ -7,6 +7,7 @@ import numpy as np
 from palinode.core import address as addresses
 from palinode.core.causes.cause import Cause, Ground
 from palinode.core.causes.texts import altered_rows, first_of
+from palinode.core.checks.leftovers.verdicts import LINKED, LOADED, SAID, SENT
 from palinode.core.checks.pages import kinds
 from palinode.core.difference_signs import Sign
 from palinode.core.weight import Weight
@@ -21,6 +22,7 @@ _KINDS = (
     kinds.OPEN_GRAPH,
     kinds.TEXT,
 )
+LEFTOVERS = (LINKED, LOADED, SENT, SAID)
 _OWN = (kinds.CANONICAL, kinds.HREFLANG, kinds.OPEN_GRAPH)
 
 
@@ -32,6 +34,16 @@ def leads_back(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     hosts = {addresses.split(address).host for address in ground.ledger.left_address if address} if links else ()
     menus = {place: one for place, one in links.items() if any(f"//{host}/" in one.detail for host in hosts)}
     rows = ground.under(takes)
+    known = rows | back
+    for one in menus.values():
+        if one.on is not None:
+            known[one.on] = True
+    # What is found in their markup besides: the same addresses, place by place.
+    besides = {
+        place: one
+        for place, one in ground.shared(free, *LEFTOVERS).items()
+        if one.on is not None and 2 * int(known[one.on].sum()) >= len(one.on)
+    }
     pages = max([int(rows.sum()), *(one.pages for one in menus.values())])
     if not pages:
         return
@@ -44,7 +56,7 @@ def leads_back(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
         f"{example}: {'canonical or other links of the head' if only_own else 'links or forms'} name the old address.",
         "Replace the old address in the database, with a tool that knows serialized values, and look at the site's own "
         "address in its settings, at themes and at configuration files. Then capture again.",
-        takes | ground.at(menus),
+        takes | ground.at(menus) | ground.at(besides),
         pages,
         altered_rows(ground.ledger, rows),
         everywhere=bool(menus),

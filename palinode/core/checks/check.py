@@ -37,6 +37,8 @@ class Reads(StrEnum):
     """The files on the host, by a list of them."""
     LEFTOVERS = "leftovers"
     """Old addresses in what the destination serves."""
+    STORED_LEFTOVERS = "stored_leftovers"
+    """Old addresses in the dump of the destination, and damaged serialized values of both."""
 
 
 @dataclass(frozen=True)

@@ -12,6 +12,7 @@ from palinode.core.dumps.database import Database
 from palinode.core.findings import Finding
 from palinode.core.ledger import Ledger
 from palinode.core.leftovers.served import ServedLeftovers
+from palinode.core.leftovers.stored import StoredLeftovers
 from palinode.core.listings.listing import Listing
 from palinode.core.platforms.items import SiteItems
 from palinode.core.robots import RobotsFile
@@ -50,6 +51,7 @@ class Side:
     database: Database | None = None
     listing: Listing | None = None
     leftovers: ServedLeftovers | None = None
+    stored_leftovers: StoredLeftovers | None = None
 
 
 @dataclass(frozen=True)

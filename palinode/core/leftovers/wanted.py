@@ -56,6 +56,12 @@ class Wanted:
         return any(one in lower for one in self.fragments) or (self.in_base64 and bool(self))
 
 
+def fragments_of(bases: Sequence[str]) -> tuple[bytes, ...]:
+    """Return what each text holds, in small letters, that holds the name of a home page's host."""
+    hosts = [addresses.split(base).host.partition(":")[0] for base in bases]
+    return tuple(dict.fromkeys(max(host.split("."), key=len).encode() for host in hosts))
+
+
 def of_move(
     old: Sequence[str], new: Sequence[str], rule: Rule, more: Iterable[str] = (), base64: bool = False
 ) -> Wanted:

@@ -46,6 +46,7 @@ LOADERS: dict[Reads, Loader] = {
     Reads.ITEMS: Loader("items", ("dump", "export", "api", "numbers"), site_files.items),
     Reads.DATABASE: Loader("database", ("dump",), site_files.database),
     Reads.LEFTOVERS: Loader("leftovers", PAGED, leftover_files.load),
+    Reads.STORED_LEFTOVERS: Loader("stored_leftovers", ("dump",), leftover_files.load_stored),
     Reads.LISTING: Loader("listing", ("listing",), site_files.listing),
 }
 """What is loaded of each side for the checks; pairs are there before any check is run."""

@@ -4,18 +4,21 @@ import hashlib
 import logging
 from collections.abc import Iterator, Sequence
 
+import numpy as np
 import orjson
 from django.db import connection
 
 from palinode.core import rule as rules
 from palinode.core.checks.leftovers.check import CHECK
-from palinode.core.leftovers import served, wanted
+from palinode.core.leftovers import served, stored, wanted
 from palinode.core.leftovers.answer import Leftover
 from palinode.core.leftovers.served import ARRAYS, Gathering, ServedLeftovers
+from palinode.core.leftovers.stored import StoredLeftovers
 from palinode.core.leftovers.wanted import Wanted
 from palinode.records import array_files, check_options
 from palinode.records.models import Capture, Move
-from palinode.work import read_leftovers
+from palinode.work import read_leftovers, readers
+from palinode.work.importing import site_file_reading
 from palinode.work.read_leftovers import StoredAnswer
 from palinode.work.readers import Readers, Unreadable
 from palinode.work.record_location import At
@@ -26,6 +29,7 @@ _TOGETHER = 40
 """Answers handed to a reading process at once."""
 _FETCHED = 2_000
 _PROCESSES = 2
+_STORED = ("said",)
 _SQL = """
     SELECT a.ident, s.name, a."offset", t.name, b."offset" FROM
     (SELECT * FROM records_answer WHERE capture_id = %(capture)s AND ident > %(after)s AND variant = 0
@@ -53,10 +57,47 @@ def load(held: Sequence[Capture]) -> ServedLeftovers | None:
     return made
 
 
+def load_stored(held: Sequence[Capture]) -> StoredLeftovers | None:
+    """Return the leftovers of a side's latest dump; of the source the damaged values alone, since its names are right.
+
+    None where nothing is looked for, and where the dump cannot be read again.
+    """
+    capture = held[-1]
+    looked_for = of_move(capture.move)
+    if not looked_for:
+        return None
+    name = f"{_name(capture, looked_for)}-{stored.VERSION}"
+    if arrays := array_files.read(capture.move_id, name, _STORED):
+        return StoredLeftovers.of(looked_for, orjson.loads(arrays["said"].tobytes()))
+    old, new = _hosts(capture.move)
+    wanted_there = looked_for if capture.which == "destination" else Wanted()
+    try:
+        made = _stored(capture, wanted_there, wanted.fragments_of((*old, *new)))
+    except (FileNotFoundError, Unreadable, *site_file_reading.ERRORS):
+        log.exception("the file of capture %s cannot be read again", capture.pk)
+        return None
+    said = orjson.dumps(made.plain())
+    array_files.keep(capture.move_id, name, {"said": np.frombuffer(said, np.uint8)})
+    return StoredLeftovers.of(looked_for, made.plain())
+
+
+def _stored(capture: Capture, looked_for: Wanted, beside: tuple[bytes, ...]) -> StoredLeftovers:
+    file = capture.file
+    *_, made = readers.stream(None, read_leftovers.of_dump, capture.move_id, file.stored, file.name, looked_for, beside)
+    assert isinstance(made, StoredLeftovers), "it is the last step"
+    return made
+
+
+def _hosts(move: Move) -> tuple[list[str], list[str]]:
+    """Return the home pages of the old and the new hosts."""
+    old, new = ([host.base for host in move.side(which).hosts] for which in ("source", "destination"))
+    return old, new
+
+
 def of_move(move: Move) -> Wanted:
     """Return what is looked for in a move: what its rule and hosts say, and what people added."""
     options = check_options.of(move, CHECK)
-    old, new = ([host.base for host in move.side(which).hosts] for which in ("source", "destination"))
+    old, new = _hosts(move)
     return wanted.of_move(old, new, rules.read(move.rule), options.names, options.base64)
 
 
@@ -65,8 +106,12 @@ def names(captures: Sequence[Capture]) -> set[str]:
     return {
         name
         for one in captures
-        if one.which == "destination"
-        for name in array_files.names(one.move_id, _name(one, of_move(one.move)), ARRAYS).values()
+        for looked_for in [of_move(one.move)]
+        for what, arrays in (
+            (_name(one, looked_for), ARRAYS),
+            (f"{_name(one, looked_for)}-{stored.VERSION}", _STORED),
+        )
+        for name in array_files.names(one.move_id, what, arrays).values()
     }
 
 

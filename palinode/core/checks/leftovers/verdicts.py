@@ -6,13 +6,14 @@ from palinode.core.checks.thread import Thread
 from palinode.core.weight import Weight
 
 VERDICTS = (
+    Verdict("damaged", "Damaged", Thread.CUT, wants=True),
     Verdict("broken", "Broken now", Thread.CUT, wants=True),
     Verdict("loads", "Loads from the old host", Thread.WAVY, wants=True),
     Verdict("works", "Still works", Thread.WAVY, wants=True),
     Verdict("named", "Named", Thread.WAVY, wants=True),
     Verdict("stays", "Must stay", Thread.STRAIGHT),
 )
-BROKEN, LOADS, WORKS, NAMED, STAYS = range(len(VERDICTS))
+DAMAGED, BROKEN, LOADS, WORKS, NAMED, STAYS = range(len(VERDICTS))
 
 _REPLACE = "Replace the old address where it stands: in the text, the option, the theme. Then capture again."
 LEADS_BACK = Kind(
@@ -66,4 +67,13 @@ SERVER = Kind(
     remedy="It says where the site stood: look for it in the configuration, where it may break what is not seen.",
     seen_on=("page", "pages"),
 )
-KINDS = (LEADS_BACK, SENT, LOADED, INSECURE, LINKED, SAID, NAMED_ONLY, MAIL, SERVER)
+VALUES_DAMAGED = Kind(
+    "values_damaged",
+    "serialized values damaged",
+    Weight.BLOCKS,
+    remedy="An address was replaced without counting again: PHP reads these values as nothing. Import the tables anew, "
+    "and replace with a tool that knows serialized values.",
+    seen_on=("value", "values"),
+)
+STORED = Kind("leftover_stored", "old address in the database", Weight.MEND, remedy=_REPLACE, seen_on=("cell", "cells"))
+KINDS = (VALUES_DAMAGED, STORED, LEADS_BACK, SENT, LOADED, INSECURE, LINKED, SAID, NAMED_ONLY, MAIL, SERVER)
