@@ -43,7 +43,9 @@ def dump(new: bool, faults: Faults) -> bytes:
             posts=[*made.posts, Post(9_001, "Hello world", text="This is your first post.", date="2026-11-20 09:00:00")]
         )
     if new and "events" in faults:
-        made = made.but(options=made.options | {"active_plugins": _plugins(_EXTENSIONS[1:])})
+        made = made.but(options=made.options | {"active_plugins": _texts(*_EXTENSIONS[1:])})
+    if new and "leftovers" in faults:
+        made = _carelessly_replaced(made)
     if new and "orders" in faults:
         columns, lines = made.more["wp_wares_lines"]
         # The tables stand in the order of their names.
@@ -108,7 +110,9 @@ def _database(new: bool) -> WordPressDump:
             "permalink_structure": "/journal/%year%/%postname%",
             "show_on_front": "page",
             "page_on_front": str(_FIRST_PAGE),
-            "active_plugins": _plugins(_EXTENSIONS),
+            "active_plugins": _texts(*_EXTENSIONS),
+            "tide_clock": _texts(f"{origin}/tide-tables", "en"),
+            "booking_mail": _texts(f"{origin}/visit", "Thank you for booking a walk"),
         },
         more=_wares(),
     )
@@ -221,9 +225,21 @@ def _without_harbour(made: WordPressDump) -> WordPressDump:
     return made.but(posts=moved, terms=terms)
 
 
-def _plugins(names: tuple[str, ...]) -> str:
-    entries = "".join(f'i:{number};s:{len(name)}:"{name}";' for number, name in enumerate(names))
-    return f"a:{len(names)}:{{{entries}}}"
+def _carelessly_replaced(made: WordPressDump) -> WordPressDump:
+    """Return a database in which old addresses stayed, and one was replaced without counting again."""
+    old, new = f"http://{mill.OLD}", f"http://{mill.NEW}"
+    posts = [one.but(text=one.text.replace(new, old)) if one.date.startswith("2018") else one for one in made.posts]
+    left = {
+        "tide_clock": _texts(f"{old}/tide-tables", "en"),
+        "booking_mail": _texts(f"{old}/visit", "Thank you for booking a walk").replace(old, new),
+    }
+    return made.but(posts=posts, options=made.options | left)
+
+
+def _texts(*texts: str) -> str:
+    """Return texts as PHP serializes a list of them."""
+    entries = "".join(f'i:{number};s:{len(text.encode())}:"{text}";' for number, text in enumerate(texts))
+    return f"a:{len(texts)}:{{{entries}}}"
 
 
 def _export(made: WordPressDump) -> Iterator[str]:

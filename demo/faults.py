@@ -25,7 +25,11 @@ FAULTS = (
     Fault("sitemap", "robots.txt still names the sitemap of the old host", True),
     Fault("orders", "The import of the new database stopped inside the table of order lines", True),
     Fault("term", "The category Harbour was dropped; its posts are under the one by default", True),
-    Fault("leftovers", "Old addresses stayed behind in scripts, attributes and comments of the journal", True),
+    Fault(
+        "leftovers",
+        "Old addresses stayed behind in the journal and the database; one was replaced without counting again",
+        True,
+    ),
     Fault("staging", "robots.txt of the staging site was left on: it shuts everybody out", False),
     Fault("noindex", "Search engines are asked to stay away from every page", False),
     Fault("inner", "Rewrite rules are not rebuilt: only the home page works", False),

@@ -21,6 +21,7 @@ from palinode.api.views import (
     moves,
     options,
     pairs,
+    replacement,
     session,
 )
 
@@ -74,6 +75,8 @@ urlpatterns = [
     path("captures/<int:pk>/set/<int:number>/", capture_sets.CaptureSetMemberView.as_view()),
     path("captures/<int:pk>/fit/", captures.FitView.as_view()),
     path("captures/<int:pk>/contents/", captures.CaptureContentsView.as_view()),
+    path("captures/<int:pk>/dry-run/", replacement.DryRunView.as_view()),
+    path("captures/<int:pk>/replaced/", replacement.ReplacedView.as_view()),
     path("captures/<int:pk>/file/", captures.CaptureFileView.as_view()),
     path("captures/<int:pk>/naming/", captures.NamingView.as_view()),
     path("captures/<int:pk>/segments/<int:number>/", captures.SegmentView.as_view()),

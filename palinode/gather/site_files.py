@@ -56,11 +56,11 @@ class Dump(SiteFile):
 
     def __init__(self, packed: Packed, beginning: bytes, origin: Origin) -> None:
         super().__init__(packed, beginning, f"a dump of {origin.server}")
-        self._quoting = origin.quoting
+        self.quoting, self.packings = origin.quoting, tuple(packed.packings)
 
     def script(self) -> Script:
         """Return what reads it, from its beginning on; once. Reading raises DumpError and PackedError."""
-        return Script(self.read, self._quoting)
+        return Script(self.read, self.quoting)
 
 
 class ExportPart(SiteFile):

@@ -4,12 +4,14 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from palinode.core import page
+from palinode.core import rule as rules
 from palinode.core.dumps.contents import Gathering
 from palinode.core.leftovers import answer
 from palinode.core.leftovers.answer import Leftover
+from palinode.core.leftovers.replacement import ColumnChange, Replacement
 from palinode.core.leftovers.stored import Finder, StoredLeftovers
 from palinode.core.leftovers.wanted import Wanted
-from palinode.gather import site_files
+from palinode.gather import packing, site_files
 from palinode.gather.site_files import Dump
 from palinode.records.folder import Folder
 from palinode.work import record_location
@@ -17,6 +19,7 @@ from palinode.work.record_location import At
 
 _UNREADABLE = ("image/", "font/", "audio/", "video/", "application/zip", "application/gzip", "application/octet-stream")
 """Media types that hold no text, but for pictures that are drawn by words."""
+_PIECE = 1 << 20
 _STEP = 8_000_000
 """Bytes after which it is said how far reading is."""
 
@@ -62,3 +65,42 @@ def of_dump(
                 said = dump.taken
                 yield said
     yield finder.made()
+
+
+def replaced(
+    move: int, stored: str, name: str, wanted: Wanted, rule: str, identifiers_too: bool
+) -> Iterator[bytes | list[ColumnChange]]:
+    """Yield a stored dump with what is expected in the place of old addresses, packed as it came; last what changed.
+
+    A dump within an archive comes plain. Raises what reading a dump may end with.
+    """
+    pieces: list[bytes] = []
+    replacement = Replacement(wanted, rules.read(rule), identifiers_too)
+    with Folder(move).open(stored) as file:
+        dump = site_files.opened(file, name, kind="dump")
+        assert isinstance(dump, Dump), "it was recognised as one"
+        packer = packing.of(dump.packings)
+        for _ in replacement.steps(dump.read, dump.quoting, pieces.append):
+            if sum(map(len, pieces)) > _PIECE:
+                yield packer.pack(b"".join(pieces))
+                pieces.clear()
+        yield packer.pack(b"".join(pieces)) + packer.close()
+    yield replacement.changes
+
+
+def changes(
+    move: int, stored: str, name: str, wanted: Wanted, rule: str, identifiers_too: bool
+) -> Iterator[int | list[ColumnChange]]:
+    """Yield now and then how many bytes of a stored dump were read, and last what a replacement would change.
+
+    Raises what reading a dump may end with.
+    """
+    replacement, said = Replacement(wanted, rules.read(rule), identifiers_too), 0
+    with Folder(move).open(stored) as file:
+        dump = site_files.opened(file, name, kind="dump")
+        assert isinstance(dump, Dump), "it was recognised as one"
+        for _ in replacement.steps(dump.read, dump.quoting):
+            if dump.taken - said > _STEP:
+                said = dump.taken
+                yield said
+    yield replacement.changes

@@ -1,12 +1,21 @@
 """Dumps, exports and lists of files through the API: dropped, read, shown, downloaded."""
 
+import gzip
 import io
 
+from asgiref.sync import async_to_sync
+
+from palinode.core import address as addresses
 from palinode.records.models import Import
 from palinode.work.importing import import_job
 from tests.api.base import ApiTestCase
 from tests.site import page
 from tests.work.test_site_file_import import DUMP
+
+
+async def streamed(answer) -> bytes:
+    """Return all of an answer that is streamed."""
+    return b"".join([part async for part in answer.streaming_content])
 
 
 class ContentsTest(ApiTestCase):
@@ -40,6 +49,26 @@ class ContentsTest(ApiTestCase):
         self.assertEqual(b"".join(answer.streaming_content), DUMP)
         self.assertIn('attachment; filename="shop.sql"', answer["Content-Disposition"])
         self.assertEqual(answer["Content-Type"], "application/octet-stream")
+
+    def test_old_addresses_are_replaced_in_a_dry_run_and_in_a_copy(self):
+        old = addresses.origin(self.of_move.side("source").base)
+        new = addresses.origin(self.of_move.side("destination").base)
+        dump = DUMP.replace(b"'Tides'", f"'see {old}/a'".encode())
+        self.drop(gzip.compress(dump), "shop.sql.gz")
+        (capture,) = self.api.get(f"/api/moves/{self.of_move.pk}/captures/").data
+        (change,) = self.api.get(f"/api/captures/{capture['id']}/dry-run/").data
+        self.assertEqual(
+            {name: change[name] for name in ("table", "column", "cells", "occurrences", "samples")},
+            {"table": "wp_posts", "column": "post_title", "cells": 1, "occurrences": 1,
+             "samples": [[f"see {old}/a", f"see {new}/a"]]},
+        )  # fmt: skip
+        answer = self.api.get(f"/api/captures/{capture['id']}/replaced/")
+        self.assertIn('filename="shop-replaced.sql.gz"', answer["Content-Disposition"])
+        made = async_to_sync(streamed)(answer)
+        self.assertEqual(gzip.decompress(made), dump.replace(old.encode(), new.encode()))
+        pages = self.capture(self.of_move, "source")
+        for what in ("dry-run", "replaced"):
+            self.assertEqual(self.api.get(f"/api/captures/{pages.pk}/{what}/").status_code, 404)
 
     def test_one_that_ends_too_early_says_so_first(self):
         self.drop(DUMP[:-60], "shop.sql")

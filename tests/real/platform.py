@@ -168,7 +168,7 @@ class PlatformPair:
             if entry.name not in ("wp-content", "wp-config.php", ".htaccess"):
                 (one.root / entry.name).symlink_to(entry)
         # What finds its own folder by where it lies must lie here.
-        for name in ("wp-load.php", "wp-settings.php", "wp-blog-header.php", "index.php"):
+        for name in ("wp-load.php", "wp-settings.php", "wp-blog-header.php", "wp-login.php", "index.php"):
             (one.root / name).unlink()
             shutil.copy(WORDPRESS / name, one.root / name)
         content = one.root / "wp-content"

@@ -1,5 +1,6 @@
 """A real content platform, moved to other permalinks with eight faults: each is one cause, by its name."""
 
+import http.client
 import io
 import json
 import random
@@ -13,6 +14,8 @@ from palinode.core.checks.looked import Looked, Side
 from palinode.core.checks.platform import CHECK as PLATFORM
 from palinode.core.dumps.quoting import Quoting
 from palinode.core.dumps.script import Script
+from palinode.core.leftovers import wanted
+from palinode.core.leftovers.replacement import Replacement
 from palinode.core.platforms import permalinks
 from palinode.core.platforms.inventory import Inventory
 from palinode.core.platforms.platform import Field
@@ -216,6 +219,70 @@ class PlatformTest(MoveTestCase):
         self.assertEqual({name for name in odd if "contradict" not in name}, {"Posts, published", "Categories"})
         settings = PLATFORM.judge(Looked(*sides, rule, "Palinode")).findings
         self.assertEqual({settings.kind_of(at).word for at in range(len(settings))}, {"search_shut"})
+
+    def test_a_replaced_dump_loads_and_the_site_works_under_its_new_name(self):
+        self.seed()
+        old, new, server = self.pair.old, self.pair.new, self.pair.database
+        old.php(
+            "update_option('tide_clock', ['url' => 'http://old.example/shop/é', 'http://old.example/key' => 1,"
+            " 'in' => serialize(['http://old.example/shop/x', (object) ['u' => '//old.example/a']])]);"
+            "update_option('tide_json', json_encode(['u' => 'http://old.example/shop/y']));"
+        )
+        rule = rules.read(
+            "http://old.example/shop -> http://new.example/store\nhttp://old.example/ -> http://new.example/"
+        )
+        looked_for = wanted.of_move(["http://old.example/"], ["http://new.example/"], rule)
+        file, written = io.BytesIO(server.dump(old.database)), []
+        replacement = Replacement(looked_for, rule)
+        for _ in replacement.steps(file.read, Quoting.BACKSLASH, written.append):
+            pass
+        self.assertEqual(sum(one.damaged + one.unwritten for one in replacement.changes), 0)
+        # Its files, and a database that the one written anew takes the place of.
+        self.pair.move()
+        server.load(b"".join(written), new.database)
+        told = json.loads(
+            new.php(
+                "$one = get_option('tide_clock'); $one['in'] = unserialize($one['in']);"
+                "echo json_encode([get_option('home'), get_option('siteurl'), $one, json_decode(get_option('tide_json'))]);"
+            )
+        )
+        self.assertEqual(told[:2], ["http://new.example", "http://new.example"])
+        self.assertEqual(
+            told[2], {"url": "http://new.example/store/é", "http://old.example/key": 1,
+                      "in": ["http://new.example/store/x", {"u": "//new.example/a"}]}
+        )  # fmt: skip
+        self.assertEqual(told[3], {"u": "http://new.example/store/y"})
+        broken = new.php(
+            "global $wpdb; $count = 0; foreach (['options' => 'option_value', 'postmeta' => 'meta_value', 'usermeta' => 'meta_value']"
+            ' as $table => $column) foreach ($wpdb->get_col("SELECT $column FROM {$wpdb->prefix}$table") as $value)'
+            " if (is_serialized($value) && @unserialize($value) === false && $value !== 'b:0;') $count++; echo $count;"
+        )
+        self.assertEqual(broken, "0")
+        # What names the old host still: identifiers, and the key of an array.
+        left = server.asked("SELECT count(*) FROM wp_posts WHERE post_content LIKE '%old.example%'", new.database)
+        self.assertEqual(left, [["0"]])
+        self.assertTrue(
+            all("old.example" in one for (one,) in server.asked("SELECT guid FROM wp_posts LIMIT 5", new.database))
+        )
+        home = self.asked_of(new, "/")
+        self.assertNotIn(b"old.example", home.read())
+        entered = self.asked_of(
+            new,
+            "/wp-login.php",
+            b"log=miller&pwd=tide-and-stone&wp-submit=Log+In&testcookie=1",
+            "wordpress_test_cookie=WP%20Cookie%20check",
+        )
+        self.assertEqual((entered.status, entered.headers["Location"]), (302, "http://new.example/wp-admin/"))
+
+    def asked_of(self, one, path: str, data: bytes | None = None, cookie: str = "") -> http.client.HTTPResponse:
+        """Ask an installation, as a browser does that has its name."""
+        connection = http.client.HTTPConnection("127.0.0.1", one.port, timeout=60)
+        self.addCleanup(connection.close)
+        fields = {"Host": one.name, "Cookie": cookie}
+        if data is not None:
+            fields["Content-Type"] = "application/x-www-form-urlencoded"
+        connection.request("POST" if data is not None else "GET", path, data, fields)
+        return connection.getresponse()
 
     def test_an_application_password_shows_what_visitors_do_not_see(self):
         self.seed()

@@ -17,6 +17,14 @@ _COPY_ESCAPES = {**_ESCAPES, b"0": b"0", b"Z": b"Z", b"f": b"\f", b"v": b"\v"}
 _ESCAPED = re.compile(rb"\\(.)", re.DOTALL)
 _COPY_ESCAPED = re.compile(rb"\\([0-7]{1,3}|x[0-9A-Fa-f]{1,2}|.)", re.DOTALL)
 _DOUBLED_OR_ESCAPED = re.compile(rb"\\(.)|''", re.DOTALL)
+_WRITES = {b"\0": b"\\0", b"\n": b"\\n", b"\r": b"\\r", b"\x1a": b"\\Z", b"'": b"\\'", b'"': b'\\"', b"\\": b"\\\\"}
+"""How mariadb-dump and mysqldump write what they escape."""
+_WRITTEN = re.compile(rb"[\0\n\r\x1a'\"\\]")
+_COPY_WRITES = {
+    b"\b": b"\\b", b"\f": b"\\f", b"\n": b"\\n", b"\r": b"\\r", b"\t": b"\\t", b"\v": b"\\v", b"\\": b"\\\\"
+}  # fmt: skip
+"""How pg_dump writes what it escapes (PostgreSQL, COPY, text format)."""
+_COPY_WRITTEN = re.compile(rb"[\x08\x0c\n\r\t\x0b\\]")
 _BITS = re.compile(rb"[bB]'([01]*)'")
 _PREFIX = re.compile(rb"(?:_[A-Za-z0-9]+|[NnEe])\s*(?=')")
 """A character set's introducer, and what says that a string is a national one, or has escapes."""
@@ -51,6 +59,52 @@ class Quoting(Enum):
             else _written(cell.strip(), self)
             for cell in cells
         ]
+
+    def rewritten(self, cell: bytes, value: bytes) -> bytes | None:
+        """Return a cell with another value, written as it is; None for one that is written in a way of its own."""
+        if self is Quoting.COPY:
+            return _copy_written(value) if _copy_written(_copied(cell) or b"") == cell else None
+        before = self.read(cell)
+        bare = cell.strip()
+        for write in (
+            _with_backslashes,
+            _with_fewer_backslashes,
+            _with_doubled_quotes,
+            _with_both,
+            _hexadecimal,
+            _small,
+        ):
+            if before is not None and write(before) == bare:
+                return cell.replace(bare, write(value))
+        return None
+
+
+def _with_backslashes(value: bytes) -> bytes:
+    return b"'%s'" % _WRITTEN.sub(lambda found: _WRITES[found[0]], value)
+
+
+def _with_fewer_backslashes(value: bytes) -> bytes:
+    return _with_backslashes(value).replace(b'\\"', b'"')
+
+
+def _with_doubled_quotes(value: bytes) -> bytes:
+    return b"'%s'" % value.replace(b"'", b"''")
+
+
+def _with_both(value: bytes) -> bytes:
+    return _with_backslashes(value).replace(b"\\'", b"''")
+
+
+def _hexadecimal(value: bytes) -> bytes:
+    return b"0x" + value.hex().upper().encode()
+
+
+def _small(value: bytes) -> bytes:
+    return b"0x" + value.hex().encode()
+
+
+def _copy_written(value: bytes) -> bytes:
+    return _COPY_WRITTEN.sub(lambda found: _COPY_WRITES[found[0]], value)
 
 
 def _written(cell: bytes, quoting: Quoting) -> bytes | None:

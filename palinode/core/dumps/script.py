@@ -80,9 +80,16 @@ Part = Remark | Statement | Rows | CutOff
 class Script:
     """A dump that is read from its beginning to its end, once."""
 
-    def __init__(self, read: Callable[[int], bytes], quoting: Quoting) -> None:
-        """``read`` returns so many further bytes of the dump or fewer, none at its end."""
-        self._read, self._quoting = read, quoting
+    def __init__(
+        self, read: Callable[[int], bytes], quoting: Quoting, write: Callable[[bytes], object] | None = None
+    ) -> None:
+        """``read`` returns so many further bytes of the dump or fewer, none at its end.
+
+        ``write`` is given all of it again, byte for byte, but for cells in whose place :meth:`put` put another.
+        """
+        self._read, self._quoting, self._write = read, quoting, write
+        self._edits: list[tuple[int, int, bytes]] = []
+        self._written = 0
         self._data, self._at = b"", 0
         self._lines = 1
         self._ended = False
@@ -103,6 +110,23 @@ class Script:
                 yield Statement(found[0].strip(), self._line)
             else:
                 yield self._statement()
+        self._flush(len(self._data))
+
+    def put(self, start: int, end: int, written: bytes) -> None:
+        """Put something in the place of a cell of the rows that were yielded last; bounds are those of its data."""
+        self._edits.append((start, end, written))
+
+    def _flush(self, end: int) -> None:
+        """Write on up to a place in the data."""
+        if self._write is None:
+            return
+        at = self._written
+        for start, stop, written in sorted(self._edits):
+            self._write(self._data[at:start])
+            self._write(written)
+            at = stop
+        self._write(self._data[at:end])
+        self._edits, self._written = [], end
 
     @property
     def _line(self) -> int:
@@ -120,7 +144,8 @@ class Script:
             self._ended = True
             return False
         self._lines = self._line
-        self._data, self._at = self._data[self._at :] + piece, 0
+        self._flush(self._at)
+        self._data, self._at, self._written = self._data[self._at :] + piece, 0, 0
         return True
 
     def _skip(self) -> bool:
@@ -180,7 +205,7 @@ class Script:
                 return
 
     def _insert(self, head: bytes) -> Cut:
-        if self._quoting is Quoting.BACKSLASH:
+        if self._quoting is Quoting.BACKSLASH and self._write is None:
             self._join(b";\n" + head)
         end = _line_end(self._data, self._at) + 1 or len(self._data)
         while True:

@@ -37,6 +37,8 @@ _LOOKED_BACK = 120
 _ESCAPED = 8
 _LONGEST = 4_000
 _TRAILING = ".,;:!?)]*"
+_NO_TEXT = re.compile("[\udc80-\udcff]")
+"""Bytes that are no UTF-8, as Python's surrogateescape has them (PEP 383)."""
 _BASE64 = re.compile(r"[A-Za-z0-9+/_-]{24,}={0,2}")
 _MOST_BASE64 = 200_000
 
@@ -72,9 +74,10 @@ class Occurrence(NamedTuple):
     @property
     def address(self) -> str:
         """The address in normal form; empty for what is none."""
-        if self.kind is Kind.ADDRESS:
-            return addresses.normal(self.plain) or ""
-        return addresses.normal(f"http:{self.plain}") or "" if self.kind is Kind.RELATIVE else ""
+        if self.kind not in (Kind.ADDRESS, Kind.RELATIVE):
+            return ""
+        plain = self.plain if self.kind is Kind.ADDRESS else f"http:{self.plain}"
+        return addresses.normal(_NO_TEXT.sub(lambda found: f"%{ord(found[0]) - 0xDC00:02X}", plain)) or ""
 
 
 def find(text: str, wanted: Wanted) -> Iterator[Occurrence]:

@@ -90,7 +90,7 @@ class Finder:
         """Look through some rows."""
         names = rows.columns or table.columns
         cells = rows.cells
-        for row, column in _holding(cells, (*self._wanted.fragments, *self._beside)):
+        for row, column in holding(cells, (*self._wanted.fragments, *self._beside)):
             value = cells.value(row, column)
             if value:
                 self._value(table.name, names, cells, row, column, value)
@@ -121,12 +121,13 @@ class Finder:
             seen.add(key)
 
 
-def _holding(cells: Cells, fragments: tuple[bytes, ...]) -> list[tuple[int, int]]:
+def holding(cells: Cells, fragments: tuple[bytes, ...]) -> list[tuple[int, int]]:
     """Return the row and column of the cells that hold a fragment, in whatever letter case."""
     first, last = int(cells.starts[0, 0]), int(cells.ends[-1, -1])
     lower = cells.data[first:last].lower()
     places = []
-    for fragment in fragments:
+    # Columns of bytes are written in hexadecimal digits.
+    for fragment in (*fragments, *(one.hex().encode() for one in fragments)):
         at = lower.find(fragment)
         while at >= 0:
             places.append(first + at)

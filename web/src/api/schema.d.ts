@@ -140,6 +140,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/captures/{id}/dry-run/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Say by table and column how many cells would change, with samples; nothing is kept. */
+        get: operations["dry_run"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/captures/{id}/file/": {
         parameters: {
             query?: never;
@@ -220,6 +237,23 @@ export interface paths {
         put?: never;
         /** @description Do it, or say why not. */
         post: operations["read_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captures/{id}/replaced/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Download it, packed as it came; what was imported stays as it is. */
+        get: operations["replaced"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1577,6 +1611,23 @@ export interface components {
             options: boolean;
             /** @description It can be asked anew without a capture of all pages. */
             asks: boolean;
+        };
+        /** @description What changes in one column of a table. */
+        ColumnChange: {
+            table: string;
+            column: string;
+            /** @description That change. */
+            cells: number;
+            /** @description Addresses that are replaced. */
+            occurrences: number;
+            /** @description Cells with old addresses that stay. */
+            kept: number;
+            /** @description Serialized values that are damaged already, and are left alone. */
+            damaged: number;
+            /** @description Cells written in a way of their own, which are left alone. */
+            unwritten: number;
+            /** @description Before and after. */
+            samples: string[][];
         };
         /** @description A comparison without its rows. */
         Comparison: {
@@ -2959,6 +3010,30 @@ export interface operations {
             };
         };
     };
+    dry_run: {
+        parameters: {
+            query?: {
+                /** @description Columns of identifiers (guid) are changed as well; readers show old items as new. */
+                identifiers?: boolean;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnChange"][];
+                };
+            };
+        };
+    };
     capture_file: {
         parameters: {
             query?: never;
@@ -3087,6 +3162,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Capture"];
+                };
+            };
+        };
+    };
+    replaced: {
+        parameters: {
+            query?: {
+                /** @description Columns of identifiers (guid) are changed as well; readers show old items as new. */
+                identifiers?: boolean;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
         };

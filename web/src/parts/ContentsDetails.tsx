@@ -6,6 +6,7 @@ import { bytes, count, moment } from "../lib/format";
 import { siteFileName } from "../lib/siteFiles";
 import { Button } from "./Button";
 import { CountTable } from "./CountTable";
+import { DryRun } from "./DryRun";
 import { FitCheck } from "./FitCheck";
 
 export function ContentsDetails({ move, capture, onClose }: { move: number; capture: Capture; onClose: () => void }) {
@@ -71,6 +72,7 @@ export function ContentsDetails({ move, capture, onClose }: { move: number; capt
         </div>
       ) : null}
       {held?.tables?.length ? <FitCheck capture={capture.id} /> : null}
+      {held?.tables?.length ? <DryRun capture={capture.id} /> : null}
       {held?.tables?.length ? <CountTable move={move} tables={held.tables} /> : null}
     </section>
   );

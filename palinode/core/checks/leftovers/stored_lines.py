@@ -7,10 +7,9 @@ from palinode.core.checks.leftovers.line import DATABASE, SETTINGS, STAY, Line, 
 from palinode.core.checks.looked import Looked
 from palinode.core.leftovers import search
 from palinode.core.leftovers.places import Use
+from palinode.core.leftovers.replacement import KEPT
 from palinode.core.leftovers.stored import DamagedValue, StoredForm, StoredLeftovers
 
-_KEPT = frozenset({"guid"})
-"""Columns of identifiers, which stay as they are whatever the site is called."""
 _MOST_ITEMS = 10_000
 
 
@@ -22,7 +21,7 @@ def stored_lines(looked: Looked, stored: StoredLeftovers) -> Iterator[Line]:
         if one is None:
             continue
         expected = search.expected(one, looked.rule)
-        kept = form.column.lower() in _KEPT
+        kept = form.column.lower() in KEPT
         group = STAY if kept else SETTINGS if form.setting else DATABASE
         left, right = headed(one, one.written), headed(one, expected)
         place = f"option {form.setting}" if form.setting else f"{form.table}, {form.column}"
