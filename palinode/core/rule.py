@@ -35,6 +35,7 @@ What is decided:
 import re
 from collections.abc import Iterable, Sequence, Set
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 from palinode.core import address as addresses
@@ -143,11 +144,7 @@ class Rule:
         texts = self.with_nested(list(texts))
         if self.slash != "keep" or any(line.keeps == "drop" or line.takes for line in self.lines):
             return [self._expect(text).address for text in texts]
-        special = {
-            (line.host, addresses.section(line_address(line)))
-            for line in self.lines
-            if line.only or line.query or line.path.count("/") > 1 or "%" in line.path
-        }
+        special = self._special
         # Host, first segment and "/" or "?" to what takes their place; None where that depends on more.
         begins: dict[str, str | None] = {"": None}
         expected = []
@@ -161,6 +158,24 @@ class Rule:
             begin = begins[start]
             expected.append(self._expect(text).address if begin is None else begin + text[end + 1 :])
         return expected
+
+    def beginning(self, start: str) -> str | None:
+        """Return how all expected addresses begin whose source begins with ``start``, which ends with "/".
+
+        None where that depends on more: on lines for what stands below, on queries, on addresses within addresses.
+        """
+        if self.slash != "keep" or any(line.keeps == "drop" or line.takes for line in self.lines):
+            return None
+        return self._begin(start, self._special)
+
+    @cached_property
+    def _special(self) -> set[tuple[str, str]]:
+        """Host and first segment of lines for what stands below."""
+        return {
+            (line.host, addresses.section(line_address(line)))
+            for line in self.lines
+            if line.only or line.query or line.path.count("/") > 1 or "%" in line.path
+        }
 
     def _begin(self, start: str, special: Set[tuple[str, str]]) -> str | None:
         """Return how all expected addresses begin whose source begins with ``start``, which ends with "/" or "?"."""

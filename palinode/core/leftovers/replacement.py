@@ -4,15 +4,19 @@ Lengths of serialized values are counted again, values within values too. Identi
 what holds no old address.
 """
 
+import re
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from palinode.core.dumps import definition
+from palinode.core.dumps.cells import Cells
 from palinode.core.dumps.contents import Table
 from palinode.core.dumps.quoting import Quoting
 from palinode.core.dumps.script import Rows, Script, Statement
 from palinode.core.leftovers import search, serialized
-from palinode.core.leftovers.stored import holding
+from palinode.core.leftovers.search import Kind, Occurrence
+from palinode.core.leftovers.spelling import PLAIN
+from palinode.core.leftovers.stored import places_in
 from palinode.core.leftovers.wanted import Wanted
 from palinode.core.rule import Rule
 
@@ -20,6 +24,12 @@ KEPT = frozenset({"guid"})
 """Columns of identifiers, which stay as they are whatever the site is called."""
 _AROUND = 40
 _MOST_SAMPLES = 3
+_LOOKED_BACK = 400
+_WINDOW = 1_200
+"""Bytes of a cell that are looked at for one address; all of it where the address goes on."""
+_FOLDER = re.compile(rb"/[A-Za-z0-9_-]+/")
+"""A folder that needs no decoding."""
+_READ = re.compile(rb"\s*(?:_\w+\s*)?'?(?:0x|x'|[aOCs]:\d)", re.IGNORECASE)
 
 
 @dataclass
@@ -36,7 +46,7 @@ class ColumnChange:
     """Serialized values that are damaged already, and are left alone."""
     unwritten: int = 0
     """Cells that are written in a way of their own, and are left alone."""
-    samples: list[tuple[str, str]] | None = None
+    samples: list[tuple[str, str]] = field(default_factory=list)
     """Before and after."""
 
 
@@ -48,11 +58,17 @@ class Replacement:
         self._wanted, self._rule = wanted, rule
         self._kept = frozenset() if identifiers_too else KEPT
         self._changes: dict[tuple[str, str], ColumnChange] = {}
+        self._heads: dict[str, str | None] = {}
+        """How addresses begin that begin alike, as they are expected; None where that depends on more."""
+        self._quick_heads: dict[bytes, bytes | None] = {}
+        whole = [one.host.encode() for one in wanted.names if one.is_whole]
+        labels = [(host, max(host.split(b"."), key=len)) for host in whole]
+        self._hosts = [(host, host.index(label)) for host, label in sorted(labels, key=lambda one: -len(one[0]))]
 
     @property
     def changes(self) -> list[ColumnChange]:
         """What was changed so far, by table and column."""
-        return list(self._changes.values())
+        return [one for one in self._changes.values() if one.cells or one.kept or one.damaged or one.unwritten]
 
     def steps(
         self, read: Callable[[int], bytes], quoting: Quoting, write: Callable[[bytes], object] = lambda _: None
@@ -82,28 +98,111 @@ class Replacement:
 
     def _rows(self, script: Script, rows: Rows, names: tuple[str, ...]) -> None:
         cells = rows.cells
-        for row, column in holding(cells, self._wanted.fragments):
-            value = cells.value(row, column)
-            name = names[column] if column < len(names) else f"column {column + 1}"
-            if not value or not any(True for _ in search.find(_text(value), self._wanted)):
-                continue
-            change = self._changes.setdefault((rows.table[1], name), ColumnChange(rows.table[1], name, samples=[]))
+        for row, column, places in places_in(cells, self._wanted.fragments):
             start, end = int(cells.starts[row, column]), int(cells.ends[row, column])
+            name = names[column] if column < len(names) else f"column {column + 1}"
+            change = self._changes.setdefault((rows.table[1], name), ColumnChange(rows.table[1], name))
             if name.lower() in self._kept:
-                change.kept += 1
+                value = cells.value(row, column) or b""
+                change.kept += any(True for _ in search.find(_text(value), self._wanted))
+            elif _is_read(cells.data, start):
+                self._whole(script, cells, row, column, change)
+            else:
+                self._in_place(script, cells.data, start, end, places, change)
+
+    def _in_place(
+        self, script: Script, data: bytes, start: int, end: int, places: list[int], change: ColumnChange
+    ) -> None:
+        """Replace addresses in a cell as it is written: what a dump escapes are spellings like any other."""
+        reached, found, replaced = start, 0, 0
+        for place in places:
+            if place < reached:
                 continue
-            new, count = self._value(value, change)
-            if new == value:
+            if (quick := self._quick(data, place)) and quick[0] >= reached and quick[1] <= end:
+                begin, reached, head = quick
+                found += 1
+                replaced += 1
+                script.put(begin, reached, head)
+                if len(change.samples) < _MOST_SAMPLES:
+                    change.samples.append(_around_bytes(data[start:end], begin - start, reached - start, head))
                 continue
-            written = cells.quoting.rewritten(cells.data[start:end], new)
-            if written is None:
-                change.unwritten += 1
+            begin = max(reached, place - _LOOKED_BACK)
+            for size in (_WINDOW, end - begin):
+                stop = min(end, begin + size)
+                before = len(data[begin:place].decode("utf-8", "surrogateescape"))
+                text = data[begin:stop].decode("utf-8", "surrogateescape")
+                one = search.at(text, before, self._wanted)
+                if one is None or one.end < len(text):
+                    break
+            if one is None:
                 continue
-            script.put(start, end, written)
-            change.cells += 1
-            change.occurrences += count
-            if change.samples is not None and len(change.samples) < _MOST_SAMPLES:
-                change.samples.append(_sample(_text(value), _text(new)))
+            found += 1
+            at = begin + len(text[: one.start].encode("utf-8", "surrogateescape"))
+            reached = at + len(one.written.encode("utf-8", "surrogateescape"))
+            if new := self._expected(one):
+                script.put(at, reached, new.encode("utf-8", "surrogateescape"))
+                replaced += 1
+                if len(change.samples) < _MOST_SAMPLES:
+                    change.samples.append(_around(text, one, new))
+        change.occurrences += replaced
+        change.cells += replaced > 0
+        change.kept += found > replaced == 0
+
+    def _quick(self, data: bytes, place: int) -> tuple[int, int, bytes] | None:
+        """Return where an address begins that is written plain, where its first folder ends, and what takes the place
+        of that; None for all others. What follows stays as it is.
+        """
+        for host, offset in self._hosts:
+            at = place - offset
+            behind = at + len(host)
+            if not data.startswith(host, at) or data[at - 3 : at] != b"://":
+                continue
+            begin = at - 7 if data[at - 7 : at] == b"http://" else at - 8 if data[at - 8 : at] == b"https://" else at
+            folder = _FOLDER.match(data, behind)
+            if begin == at or folder is None:
+                return None
+            head = data[begin : folder.end()]
+            if head not in self._quick_heads:
+                to = self._rule.beginning(head.decode())
+                self._quick_heads[head] = to.encode() if to and to != head.decode() else None
+            new = self._quick_heads[head]
+            return (begin, folder.end(), new) if new else None
+        return None
+
+    def _expected(self, one: Occurrence) -> str:
+        """Return what is expected in the place of an occurrence; quickly for addresses that stand in many."""
+        if one.kind is not Kind.ADDRESS or one.spelling is not PLAIN:
+            return search.expected(one, self._rule)
+        folder = one.plain.find("/", len("https://"))
+        end = one.plain.find("/", folder + 1) + 1 if folder > 0 else 0
+        if not end or "%" in one.plain or "/." in one.plain or not one.plain.isascii():
+            return search.expected(one, self._rule)
+        head = one.plain[:end]
+        if head not in self._heads:
+            self._heads[head] = self._rule.beginning(head)
+        to = self._heads[head]
+        if to is None:
+            return search.expected(one, self._rule)
+        return "" if to == head else to + one.plain[end:]
+
+    def _whole(self, script: Script, cells: Cells, row: int, column: int, change: ColumnChange) -> None:
+        """Replace addresses in a cell that must be read: a serialized value, or one in hexadecimal digits."""
+        value = cells.value(row, column)
+        if not value:
+            return
+        start, end = int(cells.starts[row, column]), int(cells.ends[row, column])
+        new, count = self._value(value, change)
+        if new == value:
+            return
+        written = cells.quoting.rewritten(cells.data[start:end], new)
+        if written is None:
+            change.unwritten += 1
+            return
+        script.put(start, end, written)
+        change.cells += 1
+        change.occurrences += count
+        if len(change.samples) < _MOST_SAMPLES:
+            change.samples.append(_sample(_text(value), _text(new)))
 
     def _value(self, value: bytes, change: ColumnChange) -> tuple[bytes, int]:
         """Return a value as it is expected, and how many addresses were replaced in it."""
@@ -122,7 +221,7 @@ class Replacement:
             return value, 0
         else:
             new = serialized.rewritten(value, changed)
-        change.kept += new == value
+        change.kept += new == value and any(True for _ in search.find(_text(value), self._wanted))
         return new, count
 
 
@@ -136,6 +235,27 @@ def _defined(part: object) -> Table | None:
 
 def _text(value: bytes) -> str:
     return value.decode("utf-8", "surrogateescape")
+
+
+def _is_read(data: bytes, start: int) -> bool:
+    """Whether a cell must be read to be changed: it looks like a serialized value, or is one of bytes."""
+    return _READ.match(data, start) is not None
+
+
+def _around(text: str, one: Occurrence, new: str) -> tuple[str, str]:
+    """Return an occurrence, and what is put in its place, with what stands around."""
+    before, after = text[max(0, one.start - _AROUND) : one.start], text[one.end : one.end + _AROUND]
+    shown = (" ".join(f"{before}{said}{after}".split()) for said in (one.written, new))
+    old, other = (text.encode("utf-8", "replace").decode() for text in shown)
+    return old, other
+
+
+def _around_bytes(cell: bytes, begin: int, end: int, new: bytes) -> tuple[str, str]:
+    """The same of a cell as it is written; what follows an address is shown as well."""
+    before, after = cell[max(0, begin - _AROUND) : begin], cell[end : end + _AROUND]
+    shown = [b"%s%s%s" % (before, said, after) for said in (cell[begin:end], new)]
+    old, other = (" ".join(said.decode("utf-8", "replace").split()) for said in shown)
+    return old, other
 
 
 def _sample(before: str, after: str) -> tuple[str, str]:

@@ -92,6 +92,16 @@ def find(text: str, wanted: Wanted) -> Iterator[Occurrence]:
             end = one.end
 
 
+def at(text: str, place: int, wanted: Wanted) -> Occurrence | None:
+    """Return what stands where a fragment of something wanted begins; None where that is a part of something else."""
+    longest = 3 * max((len(one.host) for one in wanted.names), default=0)
+    begin, end = max(0, place - longest), place + longest
+    found = next((one for one in _names(text, wanted, begin, end) if one.end > place), None)
+    if found is None and (wanted.paths or wanted.numbers):
+        found = next((one for one in find(text, wanted) if one.start <= place < one.end), None)
+    return found
+
+
 def expected(one: Occurrence, rule: Rule) -> str:
     """Return what is expected in the place of an occurrence, in its own spelling; empty where the rule says nothing."""
     if one.kind in (Kind.ADDRESS, Kind.RELATIVE):
@@ -125,13 +135,13 @@ def _written(one: Occurrence, address: str, to: str) -> str:
     return one.spelling.write(to[scheme:] + mark + fragment, one.slash, one.colon)
 
 
-def _names(text: str, wanted: Wanted) -> Iterator[Occurrence]:
-    pattern = _pattern(tuple(one.host for one in wanted.names))
+def _names(text: str, wanted: Wanted, begin: int = 0, behind: int | None = None) -> Iterator[Occurrence]:
+    pattern = _pattern(tuple(wanted.by_host))
     if pattern is None:
         return
-    old = {one.host: one for one in wanted.names}
+    old = wanted.by_host
     end = 0
-    for found in pattern.finditer(text):
+    for found in pattern.finditer(text, begin, len(text) if behind is None else behind):
         if found.start() < end:
             # It stands within the address before, and goes where that goes.
             continue
@@ -152,21 +162,13 @@ def _pattern(hosts: tuple[str, ...]) -> re.Pattern[str] | None:
 def _occurrence(text: str, start: int, end: int, host: str) -> Occurrence | None:
     """Return what a name at a place is a part of; None where it is a part of another name."""
     last = text[max(0, start - 1) : start]
+    if last == "/" and (scheme := _plain_scheme(text, start)):
+        return _address(text, start, end, host, len(scheme), scheme[:-3], "/", ":")
     back = text[max(0, start - _LOOKED_BACK) : start] if last in _ENDS else ""
     if before := _BEFORE.search(back):
-        how = spelling.of_slash(before["slash"])
-        port = _PORT.match(text, end)
-        behind = port.end() if port else end
-        rest = _rest(how).match(text, behind, behind + _LONGEST)
-        path = rest[0] if rest else ""
-        if path and not _begins_path(path, how):
-            path = ""
-        path = _trimmed(path, how)
-        kind = Kind.ADDRESS if before["scheme"] else Kind.RELATIVE
-        begin, stop = start - len(before[0]), behind + len(path)
-        scheme = f"{before['scheme'].lower()}:" if before["scheme"] else ""
-        plain = f"{scheme}//{host}{f':{port[1]}' if port else ''}{how.read(path)}"
-        return Occurrence(begin, stop, text[begin:stop], kind, how, plain, before["slash"], before["colon"] or "")
+        return _address(
+            text, start, end, host, len(before[0]), before["scheme"] or "", before["slash"], before["colon"] or ""
+        )
     if account := _ACCOUNT.search(back):
         begin = start - len(account[0])
         name = account[0][: len(account[0]) - len(account["at"])]
@@ -175,6 +177,32 @@ def _occurrence(text: str, start: int, end: int, host: str) -> Occurrence | None
     if _PART_OF_NAME.search(back) and not _ESCAPE.search(back):
         return None
     return Occurrence(start, end, text[start:end], Kind.NAME, PLAIN, text[start:end])
+
+
+def _plain_scheme(text: str, at: int) -> str:
+    """Return the scheme that ends at a place and is written plain, with its slashes; empty for none."""
+    for written in ("http://", "https://"):
+        begin = at - len(written)
+        if begin >= 0 and text[begin:at].lower() == written:
+            return written
+    return ""
+
+
+def _address(
+    text: str, start: int, end: int, host: str, before: int, scheme: str, slash: str, colon: str
+) -> Occurrence:
+    """Return the address that a host is a part of; its scheme and slashes take ``before`` signs."""
+    how = spelling.of_slash(slash)
+    port = _PORT.match(text, end)
+    behind = port.end() if port else end
+    rest = _rest(how).match(text, behind, behind + _LONGEST)
+    path = rest[0] if rest else ""
+    path = _trimmed(path, how) if path and _begins_path(path, how) else ""
+    begin, stop = start - before, behind + len(path)
+    said = f"{scheme.lower()}:" if scheme else ""
+    plain = f"{said}//{host}{f':{port[1]}' if port else ''}{how.read(path)}"
+    kind = Kind.ADDRESS if scheme else Kind.RELATIVE
+    return Occurrence(begin, stop, text[begin:stop], kind, how, plain, slash, colon)
 
 
 @lru_cache(20)

@@ -123,6 +123,11 @@ class Finder:
 
 def holding(cells: Cells, fragments: tuple[bytes, ...]) -> list[tuple[int, int]]:
     """Return the row and column of the cells that hold a fragment, in whatever letter case."""
+    return [(row, column) for row, column, _ in places_in(cells, fragments)]
+
+
+def places_in(cells: Cells, fragments: tuple[bytes, ...]) -> list[tuple[int, int, list[int]]]:
+    """Return the row and column of the cells that hold a fragment, with the places in their data where one begins."""
     first, last = int(cells.starts[0, 0]), int(cells.ends[-1, -1])
     lower = cells.data[first:last].lower()
     places = []
@@ -134,9 +139,11 @@ def holding(cells: Cells, fragments: tuple[bytes, ...]) -> list[tuple[int, int]]
             at = lower.find(fragment, at + len(fragment))
     if not places:
         return []
-    found = np.array(places, np.int64)
-    cell = np.unique(np.searchsorted(cells.starts.ravel(), found, "right") - 1)
-    return [divmod(one, cells.width) for one in cell.tolist()]
+    found = np.sort(np.array(places, np.int64))
+    cell = np.searchsorted(cells.starts.ravel(), found, "right") - 1
+    kept, starts = np.unique(cell, return_index=True)
+    parts = np.split(found, starts[1:])
+    return [(*divmod(one, cells.width), part.tolist()) for one, part in zip(kept.tolist(), parts, strict=True)]
 
 
 def _text(cells: Cells, row: int, column: int) -> str:

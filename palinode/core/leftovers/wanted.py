@@ -44,6 +44,11 @@ class Wanted:
         return bool(self.names or self.paths or self.numbers)
 
     @cached_property
+    def by_host(self) -> dict[str, OldName]:
+        """The names by their hosts."""
+        return {one.host: one for one in self.names}
+
+    @cached_property
     def fragments(self) -> tuple[bytes, ...]:
         """In small letters: what each text holds that holds any of them, but for base64."""
         labels = [max(one.host.split("."), key=len) for one in self.names]
