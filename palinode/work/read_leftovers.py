@@ -28,12 +28,13 @@ class StoredAnswer(NamedTuple):
     """Where an answer lies."""
 
     ident: int
+    address: str
     record: At
     body: At | None
     """Where its body lies in full; None where it has none, or it is in the record."""
 
 
-def read(answers: list[StoredAnswer], wanted: Wanted) -> list[tuple[int, list[Leftover]]]:
+def read(answers: list[StoredAnswer], wanted: Wanted) -> list[tuple[int, str, list[Leftover]]]:
     """Return what stored answers have of what is wanted; those that have nothing are left out."""
     found = []
     for one in answers:
@@ -43,7 +44,7 @@ def read(answers: list[StoredAnswer], wanted: Wanted) -> list[tuple[int, list[Le
         if not media.startswith(_UNREADABLE) or media == "image/svg+xml":
             body = record_location.body(one.body) if record.revisit and one.body else record.body
         if leftovers := answer.read(list(record.headers.items()), body, wanted):
-            found.append((one.ident, leftovers))
+            found.append((one.ident, one.address, leftovers))
     return found
 
 

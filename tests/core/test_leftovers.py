@@ -243,7 +243,7 @@ class CheckTest(unittest.TestCase):
         gathering = Gathering(WANTED)
         idents = {f"{NEW}{path}": addresses.ident(f"{NEW}{path}") for path in pages}
         for address, (media, body) in zip(idents, pages.values(), strict=True):
-            gathering.add(idents[address], answer.read([("content-type", media)], body.encode(), WANTED))
+            gathering.add(idents[address], address, answer.read([("content-type", media)], body.encode(), WANTED))
         files = [
             (idents[f"{NEW}{path}"], f"{NEW}{path}") for path, (media, _) in pages.items() if not media.endswith("html")
         ]

@@ -11,7 +11,7 @@ from palinode.core.leftovers.answer import Leftover
 from palinode.core.leftovers.places import Place, Use
 from palinode.core.leftovers.wanted import Wanted
 
-VERSION = 1
+VERSION = 2
 """Raised when the same answers give other leftovers."""
 
 
@@ -37,6 +37,8 @@ class ServedLeftovers:
     """int32 (m,): places among the forms."""
     times: np.ndarray
     """int32 (m,): how often it stands there."""
+    addresses: dict[int, str]
+    """Of these answers, by their identities."""
     unread: int = 0
     """Answers that could not be read any more."""
 
@@ -50,6 +52,7 @@ class ServedLeftovers:
             "ident": self.ident,
             "form": self.form,
             "times": self.times,
+            "addresses": np.frombuffer(orjson.dumps(list(self.addresses.items())), np.uint8),
             "unread": np.array([self.unread], np.int64),
         }
 
@@ -60,10 +63,12 @@ class ServedLeftovers:
             Form(Place(name, Use(use)), written, sample, coded)
             for name, use, written, sample, coded in orjson.loads(arrays["forms"].tobytes())
         ]
-        return cls(wanted, forms, arrays["ident"], arrays["form"], arrays["times"], int(arrays["unread"][0]))
+        addresses = dict(orjson.loads(arrays["addresses"].tobytes()))
+        ident, form, times = arrays["ident"], arrays["form"], arrays["times"]
+        return cls(wanted, forms, ident, form, times, addresses, int(arrays["unread"][0]))
 
 
-ARRAYS = ("forms", "ident", "form", "times", "unread")
+ARRAYS = ("forms", "ident", "form", "times", "addresses", "unread")
 
 
 class Gathering:
@@ -74,10 +79,12 @@ class Gathering:
         self._forms: dict[tuple[Place, str, bool], int] = {}
         self._samples: list[str] = []
         self._found: list[tuple[int, int, int]] = []
+        self._addresses: dict[int, str] = {}
         self.unread = 0
 
-    def add(self, ident: int, leftovers: Iterable[Leftover]) -> None:
+    def add(self, ident: int, address: str, leftovers: Iterable[Leftover]) -> None:
         """Add those of one answer."""
+        self._addresses[ident] = address
         for one in leftovers:
             key = (one.place, one.written, one.in_base64)
             number = self._forms.setdefault(key, len(self._forms))
@@ -93,4 +100,4 @@ class Gathering:
         ]
         found = np.array(self._found, np.int64).reshape(-1, 3)
         form, times = found[:, 1].astype(np.int32), found[:, 2].astype(np.int32)
-        return ServedLeftovers(self._wanted, forms, found[:, 0], form, times, self.unread)
+        return ServedLeftovers(self._wanted, forms, found[:, 0], form, times, self._addresses, self.unread)

@@ -12,13 +12,15 @@ from palinode.core.dumps.script import Rows
 from palinode.core.leftovers import search, serialized
 from palinode.core.leftovers.wanted import Wanted
 
-VERSION = 1
+VERSION = 2
 """Raised when the same dump gives other leftovers."""
 _MOST = 20_000
 """Different leftovers of a dump that are kept."""
 _MOST_DAMAGED = 1_000
 _LONGEST = 500
 _AROUND, _SAMPLE = 40, 240
+_BEGINNING = 120
+"""Bytes of a damaged value that are kept."""
 _SETTINGS = ("options",)
 """Ends of the names of tables whose rows are settings, with their names in the second column."""
 
@@ -49,6 +51,7 @@ class DamagedValue:
     row: str
     setting: str
     why: str
+    beginning: str
 
 
 @dataclass(frozen=True)
@@ -104,7 +107,11 @@ class Finder:
         setting = _text(cells, row, 1) if table.endswith(_SETTINGS) and cells.width > 2 and column > 1 else ""
         is_serialized = serialized.looks(value)
         if is_serialized and len(self._damaged) < _MOST_DAMAGED and (why := serialized.damage(value)):
-            self._damaged.append(DamagedValue(table, name, _text(cells, row, 0), setting, why))
+            self._damaged.append(
+                DamagedValue(
+                    table, name, _text(cells, row, 0), setting, why, value[:_BEGINNING].decode("utf-8", "replace")
+                )
+            )
         text = value.decode("utf-8", "replace")
         seen = set()
         for one in search.find(text, self._wanted):

@@ -15,7 +15,7 @@ from palinode.core.leftovers.answer import Leftover
 from palinode.core.leftovers.served import ARRAYS, Gathering, ServedLeftovers
 from palinode.core.leftovers.stored import StoredLeftovers
 from palinode.core.leftovers.wanted import Wanted
-from palinode.records import array_files, check_options
+from palinode.records import array_files, check_options, plans
 from palinode.records.models import Capture, Move
 from palinode.work import read_leftovers, readers
 from palinode.work.importing import site_file_reading
@@ -30,10 +30,10 @@ _TOGETHER = 40
 _FETCHED = 2_000
 _PROCESSES = 2
 _STORED = ("said",)
-_SQL = """
-    SELECT a.ident, s.name, a."offset", t.name, b."offset" FROM
+_SQL = f"""
+    SELECT a.ident, d.text, s.name, a."offset", t.name, b."offset" FROM
     (SELECT * FROM records_answer WHERE capture_id = %(capture)s AND ident > %(after)s AND variant = 0
-     AND segment_id IS NOT NULL ORDER BY ident LIMIT %(most)s) a
+     AND segment_id IS NOT NULL ORDER BY ident LIMIT %(most)s) a {plans.ADDRESS}
     JOIN records_segment s ON s.id = a.segment_id AND s.let_go_at IS NULL
     JOIN records_capture c ON c.id = s.capture_id AND c.move_id = %(move)s
     LEFT JOIN LATERAL (SELECT * FROM records_body WHERE move_id = %(move)s AND digest = a.body LIMIT 1) b ON true
@@ -124,14 +124,14 @@ def _made(capture: Capture, looked_for: Wanted) -> ServedLeftovers:
     gathering = Gathering(looked_for)
     with Readers(_PROCESSES) as readers:
         for some in _answers(capture):
-            for ident, leftovers in _read(readers, some, looked_for, gathering):
-                gathering.add(ident, leftovers)
+            for ident, address, leftovers in _read(readers, some, looked_for, gathering):
+                gathering.add(ident, address, leftovers)
     return gathering.made()
 
 
 def _read(
     readers: Readers, some: list[StoredAnswer], looked_for: Wanted, gathering: Gathering
-) -> list[tuple[int, list[Leftover]]]:
+) -> list[tuple[int, str, list[Leftover]]]:
     """Read some answers; those that cannot be read are counted."""
     try:
         return readers.run(read_leftovers.read, some, looked_for)
@@ -154,8 +154,8 @@ def _answers(capture: Capture) -> Iterator[list[StoredAnswer]]:
             return
         after = rows[-1][0]
         found = [
-            StoredAnswer(ident, At(move, name, offset), At(move, other, place) if other else None)
-            for ident, name, offset, other, place in rows
+            StoredAnswer(ident, text, At(move, name, offset), At(move, other, place) if other else None)
+            for ident, text, name, offset, other, place in rows
         ]
         found.sort(key=lambda one: (one.record.name, one.record.offset))
         yield from (found[start : start + _TOGETHER] for start in range(0, len(found), _TOGETHER))

@@ -62,7 +62,7 @@ export function DryRun({ capture }: { capture: number }) {
                     </td>
                     <td className="py-1 pr-3">
                       {[
-                        one.cells ? `${one.cells.toLocaleString("en")} change, ${one.occurrences.toLocaleString("en")} addresses` : "",
+                        one.cells ? `${one.cells.toLocaleString("en")} change, ${count(one.occurrences, "address", "addresses")}` : "",
                         one.kept ? `${one.kept.toLocaleString("en")} stay` : "",
                         one.damaged ? `${one.damaged.toLocaleString("en")} damaged, left alone` : "",
                         one.unwritten ? `${one.unwritten.toLocaleString("en")} not understood, left alone` : "",

@@ -110,7 +110,7 @@ def _tell_damaged(place: str, values: Sequence[DamagedValue], rows: list[Row], f
     )
     items = Items(([f"{one.table} {one.row}" for one in values], [one.why for one in values], [""] * len(values)))
     numbers = {"times": len(values), "answers": 0, "cells": len(values)}
-    rows.append(Row(verdicts.DAMAGED, "", "", place, note, SERIALIZED, -len(values), numbers, items))
+    rows.append(Row(verdicts.DAMAGED, first.beginning, "", place, note, SERIALIZED, -len(values), numbers, items))
 
 
 def _judged(line: Line, looked: Looked) -> tuple[int, str, Kind | None]:

@@ -37,7 +37,7 @@ def served_lines(looked: Looked, served: ServedLeftovers) -> Iterator[tuple[Line
         line, places = held.setdefault(key, (Line(group, form.place.name, form.place.use, one, left, right), []))
         line.whole[one.written] = expected
         places.append(found)
-    shown_on = _Answers(looked)
+    shown_on = _Answers(looked, served)
     for line, some in held.values():
         yield line, _fill(line, served, np.concatenate(some), shown_on)
 
@@ -68,19 +68,15 @@ def _fill(line: Line, served: ServedLeftovers, at: np.ndarray, shown_on: "_Answe
 class _Answers:
     """Where the answers of the destination stand."""
 
-    def __init__(self, looked: Looked) -> None:
-        self.place: dict[int, str] = {}
+    def __init__(self, looked: Looked, served: ServedLeftovers) -> None:
+        texts = list(served.addresses.values())
+        self.place = dict(zip(served.addresses, addresses.places(texts, looked.right.bases[0]), strict=True))
         self._row: dict[int, int] = {}
-        home = looked.right.bases[0]
-        if (files := looked.right.files) is not None:
-            self.place = dict(zip(files.ident.tolist(), addresses.places(files.text, home), strict=True))
         if (pages := looked.pages) is not None:
             texts = pages.right_address
             asked = list(map(looked.rule.reached, texts)) if looked.rule.forms else texts
             at = np.flatnonzero(pages.right != 0).tolist()
             idents = addresses.idents([asked[row] for row in at]).tolist()
-            places = addresses.places([texts[row] for row in at], pages.homes[1])
-            self.place |= dict(zip(idents, places, strict=True))
             self._row = dict(zip(idents, at, strict=True))
 
     def rows(self, idents: np.ndarray) -> np.ndarray | None:
