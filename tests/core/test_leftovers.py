@@ -4,6 +4,7 @@ import base64
 import random
 import unittest
 import zlib
+from unittest import mock
 
 import numpy as np
 
@@ -11,7 +12,7 @@ from palinode.core import address as addresses
 from palinode.core.answers import FileAnswers
 from palinode.core.checks.leftovers.check import CHECK, LeftoversOptions
 from palinode.core.checks.looked import Looked, Side
-from palinode.core.leftovers import answer, search, wanted
+from palinode.core.leftovers import answer, search, served, wanted
 from palinode.core.leftovers.served import Gathering, ServedLeftovers
 from palinode.core.leftovers.wanted import OldName, Wanted
 from palinode.core.rule import read
@@ -314,6 +315,13 @@ class CheckTest(unittest.TestCase):
         pages = {"/a": (HTML, f'<a href="{OLD}/gone">x</a>')}
         (row,) = self.rows(self.judged(pages, gone=("/gone",)))
         self.assertEqual((row[0], row[5]), ("broken", "the old host has no such page"))
+
+    def test_more_forms_than_are_kept(self):
+        pages = {"/a": (HTML, "".join(f'<a href="{OLD}/{at}">x</a>' for at in range(5)))}
+        with mock.patch.object(served, "MOST_FORMS", 3):
+            made = self.judged(pages)
+        self.assertEqual([row[3] for row in self.rows(made)], [f"{OLD}/{at}" for at in range(3)])
+        self.assertEqual(made.unseen, ("2 further leftovers of pages, of more forms than are kept",))
 
     def test_where_no_name_is_old(self):
         made = CHECK.judge(Looked(Side((f"{NEW}/",)), Side((f"{NEW}/",)), RULE, "Palinode"))

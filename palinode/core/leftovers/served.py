@@ -1,5 +1,6 @@
 """The leftovers of all answers of a capture, in columns, so that many pages with the same ones take little room."""
 
+from array import array
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import NamedTuple
@@ -11,8 +12,10 @@ from palinode.core.leftovers.answer import Leftover
 from palinode.core.leftovers.places import Place, Use
 from palinode.core.leftovers.wanted import Wanted
 
-VERSION = 2
+VERSION = 3
 """Raised when the same answers give other leftovers."""
+MOST_FORMS = 200_000
+"""Different leftovers of a capture that are kept."""
 
 
 class Form(NamedTuple):
@@ -41,6 +44,8 @@ class ServedLeftovers:
     """Of these answers, by their identities."""
     unread: int = 0
     """Answers that could not be read any more."""
+    left_out: int = 0
+    """Further occurrences, of forms that are not kept."""
 
     def arrays(self) -> dict[str, np.ndarray]:
         """Return it as arrays, as they are kept; ``forms`` is JSON in UTF-8."""
@@ -53,7 +58,7 @@ class ServedLeftovers:
             "form": self.form,
             "times": self.times,
             "addresses": np.frombuffer(orjson.dumps(list(self.addresses.items())), np.uint8),
-            "unread": np.array([self.unread], np.int64),
+            "beside": np.array([self.unread, self.left_out], np.int64),
         }
 
     @classmethod
@@ -65,10 +70,10 @@ class ServedLeftovers:
         ]
         addresses = dict(orjson.loads(arrays["addresses"].tobytes()))
         ident, form, times = arrays["ident"], arrays["form"], arrays["times"]
-        return cls(wanted, forms, ident, form, times, addresses, int(arrays["unread"][0]))
+        return cls(wanted, forms, ident, form, times, addresses, *arrays["beside"].tolist())
 
 
-ARRAYS = ("forms", "ident", "form", "times", "addresses", "unread")
+ARRAYS = ("forms", "ident", "form", "times", "addresses", "beside")
 
 
 class Gathering:
@@ -78,7 +83,8 @@ class Gathering:
         self._wanted = wanted
         self._forms: dict[tuple[Place, str, bool], int] = {}
         self._samples: list[str] = []
-        self._found: list[tuple[int, int, int]] = []
+        self._columns = array("q"), array("i"), array("i")
+        self._left_out = 0
         self._addresses: dict[int, str] = {}
         self.unread = 0
 
@@ -87,10 +93,14 @@ class Gathering:
         self._addresses[ident] = address
         for one in leftovers:
             key = (one.place, one.written, one.in_base64)
+            if key not in self._forms and len(self._forms) >= MOST_FORMS:
+                self._left_out += one.times
+                continue
             number = self._forms.setdefault(key, len(self._forms))
             if number == len(self._samples):
                 self._samples.append(one.sample)
-            self._found.append((ident, number, one.times))
+            for column, value in zip(self._columns, (ident, number, one.times), strict=True):
+                column.append(value)
 
     def made(self) -> ServedLeftovers:
         """Return all that were added."""
@@ -98,6 +108,6 @@ class Gathering:
             Form(place, written, sample, coded)
             for (place, written, coded), sample in zip(self._forms, self._samples, strict=True)
         ]
-        found = np.array(self._found, np.int64).reshape(-1, 3)
-        form, times = found[:, 1].astype(np.int32), found[:, 2].astype(np.int32)
-        return ServedLeftovers(self._wanted, forms, found[:, 0], form, times, self._addresses, self.unread)
+        kinds = (np.int64, np.int32, np.int32)
+        ident, form, times = (np.array(one, kind) for one, kind in zip(self._columns, kinds, strict=True))
+        return ServedLeftovers(self._wanted, forms, ident, form, times, self._addresses, self.unread, self._left_out)

@@ -61,6 +61,8 @@ def _unseen(looked: Looked, lines: int) -> Iterator[str]:
     served, stored = looked.right.leftovers, looked.right.stored_leftovers
     if served is not None and served.unread:
         yield f"leftovers of {number(served.unread, 'answer')} whose record cannot be read"
+    if served is not None and served.left_out:
+        yield f"{number(served.left_out, 'further leftover')} of pages, of more forms than are kept"
     if lines > _MOST_ROWS:
         yield f"{lines - _MOST_ROWS:,} further forms of leftovers, each in fewer places"
     if stored is not None and stored.left_out:
