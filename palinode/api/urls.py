@@ -76,6 +76,7 @@ urlpatterns = [
     path("captures/<int:pk>/fit/", captures.FitView.as_view()),
     path("captures/<int:pk>/contents/", captures.CaptureContentsView.as_view()),
     path("captures/<int:pk>/dry-run/", replacement.DryRunView.as_view()),
+    path("captures/<int:pk>/replacement-statements/", replacement.StatementsView.as_view()),
     path("captures/<int:pk>/replaced/", replacement.ReplacedView.as_view()),
     path("captures/<int:pk>/file/", captures.CaptureFileView.as_view()),
     path("captures/<int:pk>/naming/", captures.NamingView.as_view()),

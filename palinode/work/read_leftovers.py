@@ -6,7 +6,7 @@ from typing import NamedTuple
 from palinode.core import page
 from palinode.core import rule as rules
 from palinode.core.dumps.contents import Gathering
-from palinode.core.leftovers import answer
+from palinode.core.leftovers import answer, statement
 from palinode.core.leftovers.answer import Leftover
 from palinode.core.leftovers.replacement import ColumnChange, Replacement
 from palinode.core.leftovers.stored import Finder, StoredLeftovers
@@ -20,6 +20,7 @@ from palinode.work.record_location import At
 _UNREADABLE = ("image/", "font/", "audio/", "video/", "application/zip", "application/gzip", "application/octet-stream")
 """Media types that hold no text, but for pictures that are drawn by words."""
 _PIECE = 1 << 20
+_HEAD = b"-- Make a dump first. Each statement changes one cell, if that still holds what the dump said.\nBEGIN;\n"
 _STEP = 8_000_000
 """Bytes after which it is said how far reading is."""
 
@@ -87,6 +88,27 @@ def replaced(
                 pieces.clear()
         yield packer.pack(b"".join(pieces)) + packer.close()
     yield replacement.changes
+
+
+def statements(move: int, stored: str, name: str, wanted: Wanted, rule: str, identifiers_too: bool) -> Iterator[bytes]:
+    """Yield statements that change the cells of a live database as a replacement changes those of its stored dump.
+
+    Those that count come behind, as remarks: what they count before and after tells whether all was changed. Raises
+    what reading a dump may end with.
+    """
+    pieces = [_HEAD]
+    replacement = Replacement(wanted, rules.read(rule), identifiers_too, pieces.append)
+    with Folder(move).open(stored) as file:
+        dump = site_files.opened(file, name, kind="dump")
+        assert isinstance(dump, Dump), "it was recognised as one"
+        for _ in replacement.steps(dump.read, dump.quoting):
+            if sum(map(len, pieces)) > _PIECE:
+                yield b"".join(pieces)
+                pieces.clear()
+    for one in replacement.changes:
+        pieces.append(b"-- %d of these changed: " % one.cells)
+        pieces.append(statement.count(one.table, one.column, wanted.fragments, dump.quoting))
+    yield b"".join([*pieces, b"COMMIT;\n"])
 
 
 def changes(

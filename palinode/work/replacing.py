@@ -29,6 +29,11 @@ def pieces(capture: Capture, identifiers_too: bool = False) -> Iterator[bytes]:
             yield piece
 
 
+def statements(capture: Capture, identifiers_too: bool = False) -> Iterator[bytes]:
+    """Yield statements that do the same in a live database. Raises as :func:`changes` does."""
+    yield from readers.stream(None, read_leftovers.statements, *_given(capture, identifiers_too))
+
+
 def name(capture: Capture) -> str:
     """Return what the dump is called that is written anew."""
     return packing.name(capture.file.name)

@@ -60,14 +60,19 @@ class ContentsTest(ApiTestCase):
         self.assertEqual(
             {name: change[name] for name in ("table", "column", "cells", "occurrences", "samples")},
             {"table": "wp_posts", "column": "post_title", "cells": 1, "occurrences": 1,
-             "samples": [[f"see {old}/a", f"see {new}/a"]]},
+             "samples": [[f"'see {old}/a'", f"'see {new}/a'"]]},
         )  # fmt: skip
         answer = self.api.get(f"/api/captures/{capture['id']}/replaced/")
         self.assertIn('filename="shop-replaced.sql.gz"', answer["Content-Disposition"])
         made = async_to_sync(streamed)(answer)
         self.assertEqual(gzip.decompress(made), dump.replace(old.encode(), new.encode()))
+        told = self.api.get(f"/api/captures/{capture['id']}/replacement-statements/")
+        self.assertIn(
+            f"SET `post_title` = 'see {new}/a' WHERE `ID` = 1 AND `post_title` = 'see {old}/a';",
+            async_to_sync(streamed)(told).decode(),
+        )
         pages = self.capture(self.of_move, "source")
-        for what in ("dry-run", "replaced"):
+        for what in ("dry-run", "replaced", "replacement-statements"):
             self.assertEqual(self.api.get(f"/api/captures/{pages.pk}/{what}/").status_code, 404)
 
     def test_one_that_ends_too_early_says_so_first(self):

@@ -73,6 +73,29 @@ class ReplacementTest(unittest.TestCase):
         made, changes = replaced(self.dump("'a'"), identifiers_too=True)
         self.assertIn(f"(1,'{NEW}/?p=1','a')", made)
 
+    def test_statements_for_a_live_database(self):
+        told: list[bytes] = []
+        replacement = Replacement(WANTED, RULE, tell=told.append)
+        file = io.BytesIO(self.dump("'a'", f"'{OLD}/shop/x it\\'s {OLD}/b'").encode())
+        for _ in replacement.steps(file.read, Quoting.BACKSLASH):
+            pass
+        self.assertEqual(
+            [one.decode() for one in told],
+            [
+                f"UPDATE `wp_posts` SET `post_content` = '{NEW}/store/x it\\'s {NEW}/b' "
+                f"WHERE `ID` = 2 AND `post_content` = '{OLD}/shop/x it\\'s {OLD}/b';\n"
+            ],
+        )
+        told.clear()
+        copy = f"COPY public.pages (id, body) FROM stdin;\n1\t{OLD}/it's\\tb\n\\.\n"
+        for _ in replacement.steps(io.BytesIO(copy.encode()).read, Quoting.COPY):
+            pass
+        before, after = (f"'{host}/it''s\tb'" for host in (OLD, NEW))
+        self.assertEqual(
+            told[0].decode(),
+            f'UPDATE "public"."pages" SET "body" = {after} WHERE "id" = \'1\' AND "body" = {before};\n',
+        )
+
     def test_dumps_of_postgresql(self):
         copy = (
             "-- PostgreSQL database dump\n\nCREATE TABLE public.pages (id integer, body text);\n"

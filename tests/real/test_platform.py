@@ -232,14 +232,21 @@ class PlatformTest(MoveTestCase):
             "http://old.example/shop -> http://new.example/store\nhttp://old.example/ -> http://new.example/"
         )
         looked_for = wanted.of_move(["http://old.example/"], ["http://new.example/"], rule)
-        file, written = io.BytesIO(server.dump(old.database)), []
-        replacement = Replacement(looked_for, rule)
+        whole = server.dump(old.database)
+        file, written, statements = io.BytesIO(whole), [], []
+        replacement = Replacement(looked_for, rule, tell=statements.append)
         for _ in replacement.steps(file.read, Quoting.BACKSLASH, written.append):
             pass
         self.assertEqual(sum(one.damaged + one.unwritten for one in replacement.changes), 0)
         # Its files, and a database that the one written anew takes the place of.
         self.pair.move()
         server.load(b"".join(written), new.database)
+        # The statements for a live database make the same of it.
+        server.sql("CREATE DATABASE live CHARACTER SET utf8mb4")
+        server.load(whole, "live")
+        server.load(b"".join(statements), "live")
+        same = [server.dump("--skip-comments", one) for one in ("live", new.database)]
+        self.assertEqual(same[0], same[1])
         told = json.loads(
             new.php(
                 "$one = get_option('tide_clock'); $one['in'] = unserialize($one['in']);"

@@ -60,6 +60,27 @@ class ReplacedView(APIView):
         )
 
 
+class StatementsView(APIView):
+    """A replacement as statements."""
+
+    throttle_classes = [Drafts]
+
+    @extend_schema(
+        operation_id="replacement_statements",
+        parameters=[_IDENTIFIERS],
+        responses={(200, "application/sql"): OpenApiTypes.BINARY},
+    )
+    def get(self, request: Request, pk: int) -> StreamingHttpResponse:
+        """Download a statement for each cell that changes, for a database that is live already."""
+        capture = _dump(request, pk)
+        pieces = replacing.statements(capture, "identifiers" in request.query_params)
+        return StreamingHttpResponse(
+            streaming.later(pieces),
+            content_type="application/sql",
+            headers={"Content-Disposition": 'attachment; filename="replace-addresses.sql"'},
+        )
+
+
 def _dump(request: Request, pk: int) -> Capture:
     capture = access.capture(request, pk)
     if capture.kind != Capture.Kind.DUMP:

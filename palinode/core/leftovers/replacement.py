@@ -13,7 +13,7 @@ from palinode.core.dumps.cells import Cells
 from palinode.core.dumps.contents import Table
 from palinode.core.dumps.quoting import Quoting
 from palinode.core.dumps.script import Rows, Script, Statement
-from palinode.core.leftovers import search, serialized
+from palinode.core.leftovers import search, serialized, statement
 from palinode.core.leftovers.search import Kind, Occurrence
 from palinode.core.leftovers.spelling import PLAIN
 from palinode.core.leftovers.stored import places_in
@@ -53,9 +53,20 @@ class ColumnChange:
 class Replacement:
     """Replaces old addresses in a dump as it goes by."""
 
-    def __init__(self, wanted: Wanted, rule: Rule, identifiers_too: bool = False) -> None:
-        """``identifiers_too``: columns of identifiers are changed as well."""
-        self._wanted, self._rule = wanted, rule
+    def __init__(
+        self,
+        wanted: Wanted,
+        rule: Rule,
+        identifiers_too: bool = False,
+        tell: Callable[[bytes], object] | None = None,
+    ) -> None:
+        """``identifiers_too``: columns of identifiers are changed as well.
+
+        ``tell`` is given a statement for each cell that changes, which changes it in a database that is live.
+        """
+        self._wanted, self._rule, self._tell = wanted, rule, tell
+        self._edits: list[tuple[int, int, bytes]] = []
+        """What is put in the place of what, in the cell that is looked at."""
         self._kept = frozenset() if identifiers_too else KEPT
         self._changes: dict[tuple[str, str], ColumnChange] = {}
         self._heads: dict[str, str | None] = {}
@@ -106,13 +117,17 @@ class Replacement:
                 value = cells.value(row, column) or b""
                 change.kept += any(True for _ in search.find(_text(value), self._wanted))
             elif _is_read(cells.data, start):
-                self._whole(script, cells, row, column, change)
+                self._whole(cells, row, column, change)
             else:
-                self._in_place(script, cells.data, start, end, places, change)
+                self._in_place(cells.data, start, end, places, change)
+            for edit in self._edits:
+                script.put(*edit)
+            if self._edits and self._tell is not None:
+                key = names[0] if names else ""
+                self._tell(statement.update(rows.table, name, key, cells, (row, column), self._edits))
+            self._edits.clear()
 
-    def _in_place(
-        self, script: Script, data: bytes, start: int, end: int, places: list[int], change: ColumnChange
-    ) -> None:
+    def _in_place(self, data: bytes, start: int, end: int, places: list[int], change: ColumnChange) -> None:
         """Replace addresses in a cell as it is written: what a dump escapes are spellings like any other."""
         reached, found, replaced = start, 0, 0
         for place in places:
@@ -122,7 +137,7 @@ class Replacement:
                 begin, reached, head = quick
                 found += 1
                 replaced += 1
-                script.put(begin, reached, head)
+                self._edits.append((begin, reached, head))
                 if len(change.samples) < _MOST_SAMPLES:
                     change.samples.append(_around_bytes(data[start:end], begin - start, reached - start, head))
                 continue
@@ -140,7 +155,7 @@ class Replacement:
             at = begin + len(text[: one.start].encode("utf-8", "surrogateescape"))
             reached = at + len(one.written.encode("utf-8", "surrogateescape"))
             if new := self._expected(one):
-                script.put(at, reached, new.encode("utf-8", "surrogateescape"))
+                self._edits.append((at, reached, new.encode("utf-8", "surrogateescape")))
                 replaced += 1
                 if len(change.samples) < _MOST_SAMPLES:
                     change.samples.append(_around(text, one, new))
@@ -185,7 +200,7 @@ class Replacement:
             return search.expected(one, self._rule)
         return "" if to == head else to + one.plain[end:]
 
-    def _whole(self, script: Script, cells: Cells, row: int, column: int, change: ColumnChange) -> None:
+    def _whole(self, cells: Cells, row: int, column: int, change: ColumnChange) -> None:
         """Replace addresses in a cell that must be read: a serialized value, or one in hexadecimal digits."""
         value = cells.value(row, column)
         if not value:
@@ -198,7 +213,7 @@ class Replacement:
         if written is None:
             change.unwritten += 1
             return
-        script.put(start, end, written)
+        self._edits.append((start, end, written))
         change.cells += 1
         change.occurrences += count
         if len(change.samples) < _MOST_SAMPLES:

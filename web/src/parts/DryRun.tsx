@@ -40,9 +40,16 @@ export function DryRun({ capture }: { capture: number }) {
             <p className="pb-2 font-semibold">
               {count(cells, "cell")} would change.{" "}
               {cells ? (
+                <>
                 <a className="underline underline-offset-2" href={`/api/captures/${capture}/replaced/${identifiers ? "?identifiers=true" : ""}`}>
                   Download the dump with them replaced
                 </a>
+                , or{" "}
+                <a className="underline underline-offset-2" href={`/api/captures/${capture}/replacement-statements/${identifiers ? "?identifiers=true" : ""}`}>
+                  a statement for each cell
+                </a>
+                , for a database that is live already.
+                </>
               ) : null}
             </p>
             <table className="w-full table-fixed">
