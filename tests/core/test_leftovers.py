@@ -316,6 +316,13 @@ class CheckTest(unittest.TestCase):
         (row,) = self.rows(self.judged(pages, gone=("/gone",)))
         self.assertEqual((row[0], row[5]), ("broken", "the old host has no such page"))
 
+    def test_an_address_that_stays_by_the_rule_is_none(self):
+        pages = {"/a": (HTML, f'<a href="{OLD}/archive/x">x</a><a href="{OLD}/b">x</a>')}
+        leftovers, files = self.served(pages)
+        sides = Side((f"{OLD}/",)), Side((f"{NEW}/",), files=files, leftovers=leftovers)
+        lines = read(f"{OLD}/archive -> {OLD}/archive\n{OLD}/ -> {NEW}/")
+        self.assertEqual([row[3] for row in self.rows(CHECK.judge(Looked(*sides, lines, "Palinode")))], [f"{OLD}/b"])
+
     def test_more_forms_than_are_kept(self):
         pages = {"/a": (HTML, "".join(f'<a href="{OLD}/{at}">x</a>' for at in range(5)))}
         with mock.patch.object(served, "MOST_FORMS", 3):

@@ -117,6 +117,14 @@ def expected(one: Occurrence, rule: Rule) -> str:
     return ""
 
 
+def stays(one: Occurrence, rule: Rule) -> bool:
+    """Whether an address stays where it is by a line of the rule, so that it is no leftover."""
+    if not (address := one.address):
+        return False
+    to = rule.expect(address)
+    return to.line is not None and to.address == address
+
+
 def _written(one: Occurrence, address: str, to: str) -> str:
     """Write an expected address as an occurrence is written; what the rule leaves of it stays sign by sign."""
     plain, mark, fragment = one.plain.partition("#")

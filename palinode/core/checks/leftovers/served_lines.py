@@ -26,7 +26,7 @@ def served_lines(looked: Looked, served: ServedLeftovers) -> Iterator[tuple[Line
     held: dict[tuple[object, ...], tuple[Line, list[np.ndarray]]] = {}
     for at, form in enumerate(served.forms):
         one = next(search.find(form.written, served.wanted), None)
-        if one is None:
+        if one is None or search.stays(one, looked.rule):
             continue
         one = one._replace(in_base64=form.in_base64)
         expected = search.expected(one, looked.rule)

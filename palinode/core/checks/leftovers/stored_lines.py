@@ -18,7 +18,7 @@ def stored_lines(looked: Looked, stored: StoredLeftovers) -> Iterator[Line]:
     held: dict[tuple[object, ...], Line] = {}
     for form in stored.forms:
         one = next(search.find(form.written, stored.wanted), None)
-        if one is None:
+        if one is None or search.stays(one, looked.rule):
             continue
         expected = search.expected(one, looked.rule)
         kept = form.column.lower() in KEPT
