@@ -171,6 +171,12 @@ class SpellingTest(unittest.TestCase):
         secure = wanted.of_move([same], ["https://mill.example/"], read(f"{same} -> https://mill.example/"))
         texts = ("http://mill.example/a", "https://mill.example/a", "//mill.example/a", "mill.example")
         self.assertEqual([len(found(text, secure)) for text in texts], [1, 0, 0, 0])
+        here, there = "http://mill.example:8080/", "http://mill.example:9090/"
+        port = wanted.of_move([here], [there], read(f"{here} -> {there}"))
+        texts = (f"{here}a", f"{there}a", "http://mill.example/a", "mill.example", "//mill.example:8080/a")
+        self.assertEqual([len(found(text, port)) for text in texts], [1, 0, 0, 0, 1])
+        other = wanted.of_move([here], [f"{NEW}/"], read(f"{here} -> {NEW}/"))
+        self.assertEqual([len(found(text, other)) for text in texts], [1, 1, 1, 1, 1])
         folder = wanted.of_move([f"{same}old/"], [same], read(f"{same}old/ -> {same}"))
         texts = (
             "http://mill.example/old/a",

@@ -241,7 +241,9 @@ def _is_old(one: Occurrence, name: OldName) -> bool:
     if one.kind not in (Kind.ADDRESS, Kind.RELATIVE):
         return False
     parts = addresses.split(one.address) if one.address else None
-    if parts is None or (name.scheme and (one.kind is Kind.RELATIVE or parts.scheme != name.scheme)):
+    if parts is None or (name.port is not None and parts.host.partition(":")[2] != name.port):
+        return False
+    if name.scheme and (one.kind is Kind.RELATIVE or parts.scheme != name.scheme):
         return False
     return f"{parts.path}/".startswith(name.folder)
 

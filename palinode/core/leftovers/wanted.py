@@ -21,11 +21,13 @@ class OldName:
     """Addresses below it are old; the others of the host are not."""
     scheme: str = ""
     """Addresses of this scheme alone are old: the name stays, and becomes https."""
+    port: str | None = None
+    """Addresses of this port alone are old, empty for the scheme's own: the name stays, at another one."""
 
     @property
     def is_whole(self) -> bool:
         """Whether the name itself is old, whatever stands behind it."""
-        return self.folder == "/" and not self.scheme
+        return self.folder == "/" and not self.scheme and self.port is None
 
 
 @dataclass(frozen=True)
@@ -100,7 +102,8 @@ def _old_name(host: str, folder: str, scheme: str, new: Sequence[str], rule: Rul
     name = host.partition(":")[0]
     staying = [one for one in map(addresses.split, new) if addresses.bare_host(one.host) == addresses.bare_host(host)]
     if not staying:
-        return OldName(name)
+        stays = name in {addresses.split(one).host.partition(":")[0] for one in new}
+        return OldName(name, port=host.partition(":")[2] if stays else None)
     expected = addresses.split(rule.expect(f"{scheme}://{host}{folder}").address)
     if expected.path != folder and folder != "/":
         return OldName(name, folder)
