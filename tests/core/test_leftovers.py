@@ -13,6 +13,7 @@ from palinode.core.answers import FileAnswers
 from palinode.core.checks.leftovers.check import CHECK, LeftoversOptions
 from palinode.core.checks.looked import Looked, Side
 from palinode.core.leftovers import answer, search, served, wanted
+from palinode.core.leftovers.search import Kind
 from palinode.core.leftovers.served import Gathering, ServedLeftovers
 from palinode.core.leftovers.wanted import OldName, Wanted
 from palinode.core.rule import read
@@ -25,13 +26,17 @@ HTML = "text/html"
 
 def found(text: str, looked_for: Wanted = WANTED) -> list[tuple[str, str]]:
     """Return what is found in a text, with what is expected in its place."""
-    return [(one.written, search.expected(one, RULE)) for one in search.find(text, looked_for)]
+    return [
+        (one.written, search.expected(one, RULE)) for one in search.find(text, looked_for) if one.kind is not Kind.BELOW
+    ]
 
 
 def replaced(text: str) -> str:
     """Return a text with what is expected in the place of each leftover."""
     pieces, at = [], 0
     for one in search.find(text, WANTED):
+        if one.kind is Kind.BELOW:
+            continue
         pieces += [text[at : one.start], search.expected(one, RULE)]
         at = one.end
     return "".join([*pieces, text[at:]])
@@ -161,6 +166,29 @@ class SpellingTest(unittest.TestCase):
         (one,) = search.find(f"x={coded}&", WANTED)
         self.assertEqual((one.written, one.in_base64), (f"{OLD}/shop/x", True))
         self.assertEqual(found(coded, wanted.of_move([f"{OLD}/"], [f"{NEW}/"], RULE)), [])
+
+    def test_names_below_the_old_one_are_told_apart(self):
+        def below(text: str, looked_for: Wanted = WANTED) -> list[str]:
+            return [one.written for one in search.find(text, looked_for) if one.kind is Kind.BELOW]
+
+        for text, one in (
+            ("see cdn.tidemill.example.", "cdn.tidemill.example"),
+            ("http://a.cdn.tidemill.example/x.js'", "http://a.cdn.tidemill.example/x.js"),
+            (r'"http:\/\/cdn.tidemill.example\/x"', r"http:\/\/cdn.tidemill.example\/x"),
+            ("u=http%3A%2F%2Fcdn.tidemill.example%2Fx", "http%3A%2F%2Fcdn.tidemill.example%2Fx"),
+            (r"\ncdn.tidemill.example", "cdn.tidemill.example"),
+            ("anna@mail.tidemill.example", "anna@mail.tidemill.example"),
+        ):
+            with self.subTest(text):
+                self.assertEqual((below(text), found(text)), ([one], []))
+        for text in ("my-tidemill.example", "cdn.tidemill.example.org", "-.tidemill.example", "a_b.tidemill.example"):
+            with self.subTest(text):
+                self.assertEqual((below(text), found(text)), ([], []))
+        # The new site may stand below the old name.
+        new = "http://new.tidemill.example/"
+        stays = wanted.of_move([f"{OLD}/"], [new], read(f"{OLD}/ -> {new}"))
+        self.assertEqual((below(f"{new}a", stays), below("http://www.new.tidemill.example/", stays)), ([], []))
+        self.assertEqual(len(list(search.find(f"{OLD}/a {new}a", stays))), 1)
 
     def test_names_that_stay(self):
         def names(old: str, new: str, lines: str) -> tuple[OldName, ...]:

@@ -39,6 +39,9 @@ _LONGEST = 4_000
 _TRAILING = ".,;:!?)]*"
 _NO_TEXT = re.compile("[\udc80-\udcff]")
 """Bytes that are no UTF-8, as Python's surrogateescape has them (PEP 383)."""
+_LABELS = re.compile(r"[A-Za-z0-9\-]{1,63}(?:\.[A-Za-z0-9\-]{1,63}){0,5}\.\Z")
+_NAME = re.compile(r"(?:[A-Za-z0-9](?:[A-Za-z0-9\-]*[A-Za-z0-9])?\.)+")
+"""Labels of a host name, each with its dot (RFC 1123 section 2.1)."""
 _BASE64 = re.compile(r"[A-Za-z0-9+/_-]{24,}={0,2}")
 _MOST_BASE64 = 200_000
 
@@ -50,6 +53,8 @@ class Kind(StrEnum):
     RELATIVE = "protocol-relative address"
     NAME = "name"
     MAIL = "mail address"
+    BELOW = "name below the old one"
+    """Another name, which goes with the old domain if that is given up."""
     PATH = "path on the server"
     NUMBER = "IP address"
 
@@ -154,7 +159,10 @@ def _names(text: str, wanted: Wanted, begin: int = 0, behind: int | None = None)
             # It stands within the address before, and goes where that goes.
             continue
         host = re.sub(_DOT, ".", found[0], flags=re.IGNORECASE).lower()
-        if (one := _occurrence(text, found.start(), found.end(), host)) and _is_old(one, old[host]):
+        one = _occurrence(text, found.start(), found.end(), host) or _below(
+            text, found.start(), found.end(), host, wanted
+        )
+        if one and _is_old(one, old[host]):
             yield one
             end = one.end
 
@@ -185,6 +193,22 @@ def _occurrence(text: str, start: int, end: int, host: str) -> Occurrence | None
     if _PART_OF_NAME.search(back) and not _ESCAPE.search(back):
         return None
     return Occurrence(start, end, text[start:end], Kind.NAME, PLAIN, text[start:end])
+
+
+def _below(text: str, start: int, end: int, host: str, wanted: Wanted) -> Occurrence | None:
+    """Return what a name below an old one is a part of; None where it is another name, or one of the new site."""
+    labels = _LABELS.search(text, max(0, start - _LOOKED_BACK), start)
+    if labels is None:
+        return None
+    before = text[max(0, labels.start() - 1) : labels.start()]
+    written = labels[0]
+    # An escaped sign ends with what may be a letter.
+    written = written[2:] if before == "%" else written[1:] if before == "\\" else written
+    name = f"{written}{host}".lower()
+    if not _NAME.fullmatch(written) or name in wanted.staying or name in wanted.by_host:
+        return None
+    one = _occurrence(text, start - len(written), end, name)
+    return one._replace(kind=Kind.BELOW) if one else None
 
 
 def _plain_scheme(text: str, at: int) -> str:
@@ -239,6 +263,7 @@ def _is_old(one: Occurrence, name: OldName) -> bool:
     if name.is_whole:
         return True
     if one.kind not in (Kind.ADDRESS, Kind.RELATIVE):
+        # Names below one that stays are not old.
         return False
     parts = addresses.split(one.address) if one.address else None
     if parts is None or (name.port is not None and parts.host.partition(":")[2] != name.port):

@@ -41,6 +41,8 @@ class Wanted:
     """IP addresses."""
     in_base64: bool = False
     """They are looked for in what is written in base64 as well."""
+    staying: frozenset[str] = frozenset()
+    """Host names of the new site, in small letters: one that stands below an old name is right as it is."""
 
     def __bool__(self) -> bool:
         return bool(self.names or self.paths or self.numbers)
@@ -94,7 +96,11 @@ def of_move(
                 parts = addresses.split(typed)
                 host = parts.host.partition(":")[0]
                 names[host] = OldName(host, parts.path if parts.path.endswith("/") else f"{parts.path}/")
-    return Wanted(tuple(names.values()), tuple(dict.fromkeys(paths)), tuple(dict.fromkeys(numbers)), base64)
+    staying = [addresses.split(base).host for base in new]
+    staying += [addresses.split(one.temporary).host for one in rule.forms.pairs] if rule.forms else []
+    hosts = {one.partition(":")[0] for host in staying for one in (host, addresses.twin_host(host))}
+    found = tuple(names.values()), tuple(dict.fromkeys(paths)), tuple(dict.fromkeys(numbers))
+    return Wanted(*found, base64, frozenset(hosts))
 
 
 def _old_name(host: str, folder: str, scheme: str, new: Sequence[str], rule: Rule) -> OldName | None:

@@ -127,6 +127,8 @@ def _judged(line: Line, looked: Looked) -> tuple[int, str, Kind | None]:
         how = _joined(how, "inside a serialized value, whose length must change with it")
     if one.in_base64:
         how = "in base64"
+    if one.kind is What.BELOW:
+        return verdicts.NAMED, _joined(how, "goes with the old domain, if that is given up"), verdicts.NAME_BELOW
     if one.kind is What.MAIL:
         return verdicts.NAMED, "is there such a mailbox?", verdicts.MAIL
     if one.kind in (What.PATH, What.NUMBER):

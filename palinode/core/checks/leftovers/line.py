@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from palinode.core.leftovers.places import Use
 from palinode.core.leftovers.search import Kind, Occurrence
 
-TEXT, TEMPLATE, FILES, TOLD, HEADERS, SETTINGS, DATABASE, SERIALIZED, STAY = (
+TEXT, TEMPLATE, FILES, TOLD, HEADERS, SETTINGS, DATABASE, SERIALIZED, BELOW, STAY = (
     "In the text of pages",
     "In the template of pages",
     "In style sheets, scripts and other files",
@@ -15,9 +15,10 @@ TEXT, TEMPLATE, FILES, TOLD, HEADERS, SETTINGS, DATABASE, SERIALIZED, STAY = (
     "In options and settings",
     "In the database",
     "In serialized values",
+    "Names below the old one",
     "Must stay as they are",
 )
-GROUPS = (SERIALIZED, SETTINGS, HEADERS, TEMPLATE, TEXT, DATABASE, FILES, TOLD, STAY)
+GROUPS = (SERIALIZED, SETTINGS, HEADERS, TEMPLATE, TEXT, DATABASE, FILES, TOLD, BELOW, STAY)
 
 
 @dataclass

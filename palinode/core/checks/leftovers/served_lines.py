@@ -5,11 +5,12 @@ from collections.abc import Iterator
 import numpy as np
 
 from palinode.core import address as addresses
-from palinode.core.checks.leftovers.line import FILES, HEADERS, STAY, TEMPLATE, TEXT, TOLD, Line, headed, times
+from palinode.core.checks.leftovers.line import BELOW, FILES, HEADERS, STAY, TEMPLATE, TEXT, TOLD, Line, headed, times
 from palinode.core.checks.looked import Looked
 from palinode.core.columns import find
 from palinode.core.leftovers import search
 from palinode.core.leftovers.places import Use
+from palinode.core.leftovers.search import Kind
 from palinode.core.leftovers.served import Form, ServedLeftovers
 
 _MOST_ITEMS = 10_000
@@ -32,7 +33,7 @@ def served_lines(looked: Looked, served: ServedLeftovers) -> Iterator[tuple[Line
         expected = search.expected(one, looked.rule)
         found = order[starts[at] : starts[at + 1]]
         left, right = headed(one, one.written), headed(one, expected)
-        group = _group(form, pages, served.ident[found])
+        group = BELOW if one.kind is Kind.BELOW else _group(form, pages, served.ident[found])
         key = (group, form.place.name, left, right, form.in_base64)
         line, places = held.setdefault(key, (Line(group, form.place.name, form.place.use, one, left, right), []))
         line.whole[one.written] = expected

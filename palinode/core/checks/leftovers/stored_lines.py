@@ -3,11 +3,12 @@
 from collections import defaultdict
 from collections.abc import Iterator
 
-from palinode.core.checks.leftovers.line import DATABASE, SETTINGS, STAY, Line, headed, times
+from palinode.core.checks.leftovers.line import BELOW, DATABASE, SETTINGS, STAY, Line, headed, times
 from palinode.core.checks.looked import Looked
 from palinode.core.leftovers import search
 from palinode.core.leftovers.places import Use
 from palinode.core.leftovers.replacement import KEPT
+from palinode.core.leftovers.search import Kind
 from palinode.core.leftovers.stored import DamagedValue, StoredForm, StoredLeftovers
 
 _MOST_ITEMS = 10_000
@@ -22,7 +23,7 @@ def stored_lines(looked: Looked, stored: StoredLeftovers) -> Iterator[Line]:
             continue
         expected = search.expected(one, looked.rule)
         kept = form.column.lower() in KEPT
-        group = STAY if kept else SETTINGS if form.setting else DATABASE
+        group = BELOW if one.kind is Kind.BELOW else STAY if kept else SETTINGS if form.setting else DATABASE
         left, right = headed(one, one.written), headed(one, expected)
         place = f"option {form.setting}" if form.setting else f"{form.table}, {form.column}"
         key = (group, place, left, right, form.in_serialized)

@@ -76,4 +76,12 @@ VALUES_DAMAGED = Kind(
     seen_on=("value", "values"),
 )
 STORED = Kind("leftover_stored", "old address in the database", Weight.MEND, remedy=_REPLACE, seen_on=("cell", "cells"))
-KINDS = (VALUES_DAMAGED, STORED, LEADS_BACK, SENT, LOADED, INSECURE, LINKED, SAID, NAMED_ONLY, MAIL, SERVER)
+NAME_BELOW = Kind(
+    "leftover_below",
+    "name below the old one",
+    Weight.NOTE,
+    remedy="It is a host of its own, perhaps with files, mail or a service: see whether it stays before the domain is "
+    "given up. Name it in Options if it is old as well.",
+    seen_on=("page", "pages"),
+)
+KINDS = (VALUES_DAMAGED, STORED, LEADS_BACK, SENT, LOADED, INSECURE, LINKED, SAID, NAMED_ONLY, MAIL, NAME_BELOW, SERVER)
