@@ -41,7 +41,7 @@ class Wanted:
     """IP addresses."""
     in_base64: bool = False
     """They are looked for in what is written in base64 as well."""
-    staying: frozenset[str] = frozenset()
+    staying: tuple[str, ...] = ()
     """Host names of the new site, in small letters: one that stands below an old name is right as it is."""
 
     def __bool__(self) -> bool:
@@ -100,7 +100,7 @@ def of_move(
     staying += [addresses.split(one.temporary).host for one in rule.forms.pairs] if rule.forms else []
     hosts = {one.partition(":")[0] for host in staying for one in (host, addresses.twin_host(host))}
     found = tuple(names.values()), tuple(dict.fromkeys(paths)), tuple(dict.fromkeys(numbers))
-    return Wanted(*found, base64, frozenset(hosts))
+    return Wanted(*found, base64, tuple(sorted(hosts)))
 
 
 def _old_name(host: str, folder: str, scheme: str, new: Sequence[str], rule: Rule) -> OldName | None:
