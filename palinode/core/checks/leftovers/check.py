@@ -108,7 +108,7 @@ def _tell_damaged(place: str, values: Sequence[DamagedValue], rows: list[Row], f
     detail = f"{place}: {number(len(values), 'serialized value is', 'serialized values are')} damaged; {note}"
     looks = "\n".join(sorted(f"{one.row} {one.why}" for one in values))
     found.append(
-        Finding(verdicts.VALUES_DAMAGED, place, len(values), "", first.row, detail, row=len(rows), looks=looks)
+        Finding(verdicts.VALUES_DAMAGED, place, len(values), "", first.beginning, detail, row=len(rows), looks=looks)
     )
     items = Items(([f"{one.table} {one.row}" for one in values], [one.why for one in values], [""] * len(values)))
     numbers = {"times": len(values), "answers": 0, "cells": len(values)}
