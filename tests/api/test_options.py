@@ -36,7 +36,7 @@ class OptionsTest(ApiTestCase):
 
     def test_they_are_listed_with_their_defaults(self):
         every = {one["check"]: one for one in self.api.get(self.path).json()}
-        self.assertEqual(set(every), {"content", "tables", "disk", "robots"})
+        self.assertEqual(set(every), {"content", "tables", "disk", "leftovers", "robots"})
         shown = every["robots"]
         self.assertEqual((shown["check"], shown["title"], shown["author"]), ("robots", "Robots", ""))
         (one,) = shown["options"]

@@ -10,7 +10,7 @@ from palinode.records import decisions
 from palinode.work.importing import import_job
 from tests.api.base import ApiTestCase
 from tests.site import page
-from tests.work.test_site_file_import import LISTING
+from tests.work.test_site_file_import import DUMP, LISTING
 
 OPEN = {"schema/", "session/", "owner/"}
 """Routes that need no account; session says only who is signed in."""
@@ -44,6 +44,10 @@ class PermissionsTest(ApiTestCase):
         import_job.read(self.imported)
         self.imported.refresh_from_db()
         self.listing = self.imported.capture
+        dumped = import_job.order(self.of_move, "source", io.BytesIO(DUMP), "site.sql", self.user)
+        import_job.read(dumped)
+        dumped.refresh_from_db()
+        self.dump = dumped.capture
         self.decision = decisions.decide(self.of_move, "retire", {"address": "http://old.example/a"}, "over", self.user)
 
     def paths(self) -> list[tuple[str, str]]:
@@ -53,6 +57,8 @@ class PermissionsTest(ApiTestCase):
             pk = self.of_move.pk
             if route in ("captures/<int:pk>/contents/", "captures/<int:pk>/file/"):
                 pk = self.listing.pk
+            elif route.endswith(("/dry-run/", "/replaced/", "/replacement-statements/")):
+                pk = self.dump.pk
             elif route.startswith("captures/"):
                 pk = self.comparison.left_id
             elif route.startswith("comparisons/"):

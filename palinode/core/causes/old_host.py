@@ -37,7 +37,7 @@ def leads_back(ground: Ground, free: np.ndarray) -> Iterator[Cause]:
     known = rows | back
     for one in menus.values():
         if one.on is not None:
-            known[one.on] = True
+            known[one.on[one.on < len(known)]] = True
     # What is found in their markup besides: the same addresses, place by place.
     besides = {
         place: one
