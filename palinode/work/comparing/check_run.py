@@ -10,8 +10,6 @@ import orjson
 from palinode.core import options
 from palinode.core.checks import registry
 from palinode.core.checks.check import Check, Of, Reads
-from palinode.core.checks.content import chosen_tables
-from palinode.core.checks.content.check import CHECK as CONTENT
 from palinode.core.checks.looked import Looked, Side
 from palinode.core.checks.outcome import Outcome
 from palinode.core.findings import Finding
@@ -103,8 +101,6 @@ def run(compared: Compared, shared: Sequence[Finding]) -> tuple[list[Run], list[
     """
     comparison = compared.comparison
     held = capture_sets.compared(comparison)
-    columns = chosen_tables.columns(check_options.of(comparison.move, CONTENT).tables)
-    site_files.count_by([one for side in held.values() for one in side], columns)
     loaded = _Loaded(held)
     decided = decisions.of_pairs(comparison.move)
     runs: list[Run] = []

@@ -5,13 +5,15 @@ from collections.abc import Mapping, Sequence
 
 import numpy as np
 
+from palinode.core.checks.content import chosen_tables
+from palinode.core.checks.content.check import CHECK as CONTENT
 from palinode.core.dumps.contents import Table
 from palinode.core.dumps.database import Database
 from palinode.core.listings.listing import Listing
 from palinode.core.platforms import packing
 from palinode.core.platforms.items import SiteItems
 from palinode.core.site_contents import SiteContents
-from palinode.records import contents_files
+from palinode.records import check_options, contents_files
 from palinode.records.models import Capture, CaptureFile
 from palinode.work import readers
 from palinode.work.importing import containers, site_file_reading
@@ -31,7 +33,12 @@ def items(held: Sequence[Capture]) -> tuple[SiteItems, ...] | None:
 
 
 def database(held: Sequence[Capture]) -> Database | None:
-    """Return the database that a dump shows; of several dumps all of their tables."""
+    """Return the database that a dump shows; of several dumps all of their tables.
+
+    Rows are counted by the columns that people chose; a dump that was read before is read again for these.
+    """
+    chosen = check_options.of(held[0].move, CONTENT).tables if held else ()
+    _count_by(held, chosen_tables.columns(chosen))
     files = _there(held)
     if not files:
         return None
@@ -49,14 +56,14 @@ def listing(held: Sequence[Capture]) -> Listing | None:
     return Listing.of(files[-1][1], files[-1][0].contents["unread"]) if files else None
 
 
-def count_by(held: Sequence[Capture], columns: frozenset[str]) -> None:
+def _count_by(held: Sequence[Capture], columns: frozenset[str]) -> None:
     """Have the rows of dumps counted by the values of columns; those that were not when they were read are read again.
 
     ``columns`` are names in small letters.
     """
     for capture in held:
         try:
-            if capture.kind == Capture.Kind.DUMP and not columns <= _grouping(capture.file):
+            if not columns <= _grouping(capture.file):
                 _read_again(capture, columns)
         except (FileNotFoundError, Unreadable, *site_file_reading.ERRORS):
             log.exception("the file of capture %s cannot be read again", capture.pk)
