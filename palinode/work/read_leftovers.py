@@ -1,6 +1,7 @@
 """Leftovers read where answers and dumps are stored. Run in reading processes, without models: see work/readers.py."""
 
 from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import NamedTuple
 
 from palinode.core import page
@@ -20,7 +21,7 @@ from palinode.work.record_location import At
 _UNREADABLE = ("image/", "font/", "audio/", "video/", "application/zip", "application/gzip", "application/octet-stream")
 """Media types that hold no text, but for pictures that are drawn by words."""
 _PIECE = 1 << 20
-_HEAD = b"-- Make a dump first. Each statement changes one cell, if that still holds what the dump said.\nBEGIN;\n"
+_HEAD = b"-- Make a dump first. Each statement changes one cell, if that still holds what the dump said.\n"
 _STEP = 8_000_000
 """Bytes after which it is said how far reading is."""
 
@@ -57,9 +58,7 @@ def of_dump(
     Raises what reading a dump may end with.
     """
     finder = Finder(wanted, beside)
-    with Folder(move).open(stored) as file:
-        dump = site_files.opened(file, name, kind="dump")
-        assert isinstance(dump, Dump), "it was recognised as one"
+    with _opened(move, stored, name) as dump:
         gathering, said = Gathering(finder.take), 0
         for part in dump.script().parts():
             gathering.add(part)
@@ -78,9 +77,7 @@ def replaced(
     """
     pieces: list[bytes] = []
     replacement = Replacement(wanted, rules.read(rule), identifiers_too)
-    with Folder(move).open(stored) as file:
-        dump = site_files.opened(file, name, kind="dump")
-        assert isinstance(dump, Dump), "it was recognised as one"
+    with _opened(move, stored, name) as dump:
         packer = packing.of(dump.packings)
         for _ in replacement.steps(dump.read, dump.quoting, pieces.append):
             if sum(map(len, pieces)) > _PIECE:
@@ -93,21 +90,23 @@ def replaced(
 def statements(move: int, stored: str, name: str, wanted: Wanted, rule: str, identifiers_too: bool) -> Iterator[bytes]:
     """Yield statements that change the cells of a live database as a replacement changes those of its stored dump.
 
-    Those that count come behind, as remarks: what they count before and after tells whether all was changed. Raises
-    what reading a dump may end with.
+    Those that count what will change come first, which takes one more reading of the dump. Raises what reading a dump
+    may end with.
     """
-    pieces = [_HEAD]
+    yield _HEAD
+    *_, counted = changes(move, stored, name, wanted, rule, identifiers_too)
+    assert isinstance(counted, list), "it is the last step"
+    pieces: list[bytes] = []
     replacement = Replacement(wanted, rules.read(rule), identifiers_too, pieces.append)
-    with Folder(move).open(stored) as file:
-        dump = site_files.opened(file, name, kind="dump")
-        assert isinstance(dump, Dump), "it was recognised as one"
+    with _opened(move, stored, name) as dump:
+        for one in counted:
+            pieces.append(b"-- %d of these are to change:\n" % one.cells)
+            pieces.append(statement.count(one.table, one.column, wanted.fragments, dump.quoting))
+        pieces.append(b"BEGIN;\n")
         for _ in replacement.steps(dump.read, dump.quoting):
             if sum(map(len, pieces)) > _PIECE:
                 yield b"".join(pieces)
                 pieces.clear()
-    for one in replacement.changes:
-        pieces.append(b"-- %d of these changed: " % one.cells)
-        pieces.append(statement.count(one.table, one.column, wanted.fragments, dump.quoting))
     yield b"".join([*pieces, b"COMMIT;\n"])
 
 
@@ -119,11 +118,17 @@ def changes(
     Raises what reading a dump may end with.
     """
     replacement, said = Replacement(wanted, rules.read(rule), identifiers_too), 0
-    with Folder(move).open(stored) as file:
-        dump = site_files.opened(file, name, kind="dump")
-        assert isinstance(dump, Dump), "it was recognised as one"
+    with _opened(move, stored, name) as dump:
         for _ in replacement.steps(dump.read, dump.quoting):
             if dump.taken - said > _STEP:
                 said = dump.taken
                 yield said
     yield replacement.changes
+
+
+@contextmanager
+def _opened(move: int, stored: str, name: str) -> Iterator[Dump]:
+    with Folder(move).open(stored) as file:
+        dump = site_files.opened(file, name, kind="dump")
+        assert isinstance(dump, Dump), "it was recognised as one"
+        yield dump

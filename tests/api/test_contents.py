@@ -67,9 +67,14 @@ class ContentsTest(ApiTestCase):
         made = async_to_sync(streamed)(answer)
         self.assertEqual(gzip.decompress(made), dump.replace(old.encode(), new.encode()))
         told = self.api.get(f"/api/captures/{capture['id']}/replacement-statements/")
-        self.assertIn(
-            f"SET `post_title` = 'see {new}/a' WHERE `ID` = 1 AND `post_title` = 'see {old}/a';",
-            async_to_sync(streamed)(told).decode(),
+        head, said, counting, begin, update, commit = async_to_sync(streamed)(told).decode().splitlines()
+        self.assertIn("Make a dump first", head)
+        self.assertEqual(said, "-- 1 of these are to change:")
+        self.assertTrue(counting.startswith("SELECT count(*) FROM `wp_posts` WHERE `post_title` LIKE '%"), counting)
+        self.assertEqual((begin, commit), ("BEGIN;", "COMMIT;"))
+        self.assertTrue(
+            update.endswith(f"SET `post_title` = 'see {new}/a' WHERE `ID` = 1 AND `post_title` = 'see {old}/a';"),
+            update,
         )
         pages = self.capture(self.of_move, "source")
         for what in ("dry-run", "replaced", "replacement-statements"):

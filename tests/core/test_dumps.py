@@ -234,6 +234,18 @@ class MentionsTest(unittest.TestCase):
         )
         self.assertEqual(len(mentions.find(rows.cells, [b"nowhere"]).row), 0)
 
+    def test_by_cell_in_any_letter_case(self):
+        (rows,) = (
+            one for one in parts(insert(b"(1,'Old.Example OLD.example'),(2,'old.example')")) if isinstance(one, Rows)
+        )
+        found = mentions.find(rows.cells, [b"old.example"], any_case=True)
+        cells = list(found.by_cell())
+        self.assertEqual([(row, column, len(places)) for row, column, places in cells], [(0, 1, 2), (1, 1, 1)])
+        self.assertEqual(
+            [rows.cells.data[at : at + 3] for *_, places in cells for at in places], [b"Old", b"OLD", b"old"]
+        )
+        self.assertEqual(list(mentions.find(rows.cells, [b"nowhere"], any_case=True).by_cell()), [])
+
 
 class OriginTest(unittest.TestCase):
     def test_whose_dump_it_is(self):

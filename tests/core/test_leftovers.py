@@ -167,6 +167,13 @@ class SpellingTest(unittest.TestCase):
         self.assertEqual((one.written, one.in_base64), (f"{OLD}/shop/x", True))
         self.assertEqual(found(coded, wanted.of_move([f"{OLD}/"], [f"{NEW}/"], RULE)), [])
 
+    def test_of_two_that_begin_alike_the_longer_one(self):
+        # One folder of the server lies within another one.
+        both = wanted.of_move([f"{OLD}/"], [f"{NEW}/"], RULE, ["/srv/mill", "/srv/mill/www", "/srv/mill"])
+        self.assertEqual([one for one, _ in found("in /srv/mill/www/a", both)], ["/srv/mill/www"])
+        coded = base64.b64encode(f"{OLD}/shop/something/long".encode()).decode()
+        self.assertEqual(len(list(search.find(f"{coded} {coded}", WANTED))), 2)
+
     def test_names_below_the_old_one_are_told_apart(self):
         def below(text: str, looked_for: Wanted = WANTED) -> list[str]:
             return [one.written for one in search.find(text, looked_for) if one.kind is Kind.BELOW]

@@ -12,12 +12,10 @@ from palinode.core.leftovers.places import Place, Use
 from palinode.core.leftovers.search import Occurrence
 from palinode.core.leftovers.wanted import Wanted
 
-_AROUND = 40
-_SAMPLE = 240
 _MOST = 2_000
 """Different leftovers of one answer that are kept."""
 _LONGEST = 500
-"""Signs of one that are kept."""
+"""Characters of one that are kept."""
 _STREAM, _STREAM_END = b"stream", b"endstream"
 _MOST_UNPACKED = 20_000_000
 _WIDE = (codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)
@@ -53,8 +51,7 @@ def read(headers: list[tuple[str, str]], body: bytes, wanted: Wanted) -> list[Le
             continue
         counted[key] += 1
         if key not in samples:
-            around = text[max(0, one.start - _AROUND) : one.end + _AROUND]
-            samples[key] = " ".join(around.split())[:_SAMPLE]
+            samples[key] = search.around(text, one)
     return [Leftover(place, written, samples[place, written, coded], coded, times)
             for (place, written, coded), times in counted.items()]  # fmt: skip
 

@@ -61,20 +61,20 @@ GUID = Place("identifier of a feed's item", Use.KEPT)
 
 
 def of_html(text: str, at: Sequence[int]) -> Iterator[Place]:
-    """Yield the place of each of some signs of a page's markup; ``at`` ascends."""
+    """Yield the place of each of some positions in a page's markup; ``at`` ascends."""
     tokens = _TOKEN.finditer(text)
     token = next(tokens, None)
-    for sign in at:
-        while token is not None and token.end() <= sign:
+    for position in at:
+        while token is not None and token.end() <= position:
             token = next(tokens, None)
-        yield TEXT if token is None or sign < token.start() else _of_token(token, sign)
+        yield TEXT if token is None or position < token.start() else _of_token(token, position)
 
 
-def _of_token(token: re.Match[str], sign: int) -> Place:
+def _of_token(token: re.Match[str], position: int) -> Place:
     if token["comment"] is not None:
         return COMMENT
     raw = (token["raw"] or "").lower()
-    if raw and sign >= token.start("text"):
+    if raw and position >= token.start("text"):
         if raw == "style":
             return STYLE
         return STRUCTURED if "json" in token["more"].lower() else SCRIPT
@@ -82,7 +82,7 @@ def _of_token(token: re.Match[str], sign: int) -> Place:
     group = "more" if raw else "attributes"
     begin, held = token.start(group), token[group]
     for found in _ATTRIBUTE.finditer(held):
-        if begin + found.start() <= sign < begin + found.end():
+        if begin + found.start() <= position < begin + found.end():
             return of_attribute(tag, found[1].lower(), held.lower())
     return Place(f"tag {tag}", Use.NAMED)
 
@@ -117,9 +117,9 @@ def of_attribute(tag: str, name: str, attributes: str = "") -> Place:
 
 
 def of_xml(text: str, at: Sequence[int]) -> Iterator[Place]:
-    """Yield the place of each of some signs of a feed, a sitemap or another document in XML."""
-    for sign in at:
-        begin = text.rfind("<", max(0, sign - _LOOKED_BACK), sign)
+    """Yield the place of each of some positions in a feed, a sitemap or another document in XML."""
+    for position in at:
+        begin = text.rfind("<", max(0, position - _LOOKED_BACK), position)
         if text.startswith(_MARK, begin):
             begin = text.rfind("<", max(0, begin - _LOOKED_BACK), begin)
         found = _ELEMENT.match(text, begin) if begin >= 0 else None

@@ -8,20 +8,19 @@ import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 
+from palinode.core import platforms
 from palinode.core.dumps import definition
 from palinode.core.dumps.cells import Cells
 from palinode.core.dumps.contents import Table
 from palinode.core.dumps.quoting import Quoting
 from palinode.core.dumps.script import Rows, Script, Statement
 from palinode.core.leftovers import search, serialized, statement
-from palinode.core.leftovers.search import Kind, Occurrence
-from palinode.core.leftovers.spelling import PLAIN
-from palinode.core.leftovers.stored import places_in
+from palinode.core.leftovers.stored import mentions_of
 from palinode.core.leftovers.wanted import Wanted
 from palinode.core.rule import Rule
 
-KEPT = frozenset({"guid"})
-"""Columns of identifiers, which stay as they are whatever the site is called."""
+IDENTIFIERS = frozenset().union(*(one.identifiers for one in platforms.ALL))
+"""Columns of identifiers, in small letters, which stay as they are whatever the site is called."""
 _AROUND = 40
 _MOST_SAMPLES = 3
 _LOOKED_BACK = 400
@@ -67,11 +66,11 @@ class Replacement:
         self._wanted, self._rule, self._tell = wanted, rule, tell
         self._edits: list[tuple[int, int, bytes]] = []
         """What is put in the place of what, in the cell that is looked at."""
-        self._kept = frozenset() if identifiers_too else KEPT
+        self._kept = frozenset() if identifiers_too else IDENTIFIERS
         self._changes: dict[tuple[str, str], ColumnChange] = {}
-        self._heads: dict[str, str | None] = {}
-        """How addresses begin that begin alike, as they are expected; None where that depends on more."""
-        self._quick_heads: dict[bytes, bytes | None] = {}
+        self._heads: dict[bytes, bytes | None] = {}
+        """How addresses begin that begin alike, with how they are expected to; None where that depends on more, or
+        nothing changes."""
         whole = [one.host.encode() for one in wanted.names if one.is_whole]
         labels = [(host, max(host.split(b"."), key=len)) for host in whole]
         self._hosts = [(host, host.index(label)) for host, label in sorted(labels, key=lambda one: -len(one[0]))]
@@ -109,7 +108,7 @@ class Replacement:
 
     def _rows(self, script: Script, rows: Rows, names: tuple[str, ...]) -> None:
         cells = rows.cells
-        for row, column, places in places_in(cells, self._wanted.fragments):
+        for row, column, places in mentions_of(cells, self._wanted.fragments).by_cell():
             start, end = int(cells.starts[row, column]), int(cells.ends[row, column])
             name = names[column] if column < len(names) else f"column {column + 1}"
             change = self._changes.setdefault((rows.table[1], name), ColumnChange(rows.table[1], name))
@@ -139,7 +138,7 @@ class Replacement:
                 replaced += 1
                 self._edits.append((begin, reached, head))
                 if len(change.samples) < _MOST_SAMPLES:
-                    change.samples.append(_around_bytes(data[start:end], begin - start, reached - start, head))
+                    change.samples.append(_around(data[start:end], begin - start, reached - start, head))
                 continue
             begin = max(reached, place - _LOOKED_BACK)
             for size in (_WINDOW, end - begin):
@@ -154,11 +153,12 @@ class Replacement:
             found += 1
             at = begin + len(text[: one.start].encode("utf-8", "surrogateescape"))
             reached = at + len(one.written.encode("utf-8", "surrogateescape"))
-            if new := self._expected(one):
-                self._edits.append((at, reached, new.encode("utf-8", "surrogateescape")))
+            if expected := search.expected(one, self._rule):
+                new = expected.encode("utf-8", "surrogateescape")
+                self._edits.append((at, reached, new))
                 replaced += 1
                 if len(change.samples) < _MOST_SAMPLES:
-                    change.samples.append(_around(text, one, new))
+                    change.samples.append(_around(data[start:end], at - start, reached - start, new))
         change.occurrences += replaced
         change.cells += replaced > 0
         change.kept += found > replaced == 0
@@ -177,28 +177,12 @@ class Replacement:
             if begin == at or folder is None:
                 return None
             head = data[begin : folder.end()]
-            if head not in self._quick_heads:
+            if head not in self._heads:
                 to = self._rule.beginning(head.decode())
-                self._quick_heads[head] = to.encode() if to and to != head.decode() else None
-            new = self._quick_heads[head]
+                self._heads[head] = to.encode() if to and to != head.decode() else None
+            new = self._heads[head]
             return (begin, folder.end(), new) if new else None
         return None
-
-    def _expected(self, one: Occurrence) -> str:
-        """Return what is expected in the place of an occurrence; quickly for addresses that stand in many."""
-        if one.kind is not Kind.ADDRESS or one.spelling is not PLAIN:
-            return search.expected(one, self._rule)
-        folder = one.plain.find("/", len("https://"))
-        end = one.plain.find("/", folder + 1) + 1 if folder > 0 else 0
-        if not end or "%" in one.plain or "/." in one.plain or not one.plain.isascii():
-            return search.expected(one, self._rule)
-        head = one.plain[:end]
-        if head not in self._heads:
-            self._heads[head] = self._rule.beginning(head)
-        to = self._heads[head]
-        if to is None:
-            return search.expected(one, self._rule)
-        return "" if to == head else to + one.plain[end:]
 
     def _whole(self, cells: Cells, row: int, column: int, change: ColumnChange) -> None:
         """Replace addresses in a cell that must be read: a serialized value, or one in hexadecimal digits."""
@@ -257,16 +241,8 @@ def _is_read(data: bytes, start: int) -> bool:
     return _READ.match(data, start) is not None
 
 
-def _around(text: str, one: Occurrence, new: str) -> tuple[str, str]:
-    """Return an occurrence, and what is put in its place, with what stands around."""
-    before, after = text[max(0, one.start - _AROUND) : one.start], text[one.end : one.end + _AROUND]
-    shown = (" ".join(f"{before}{said}{after}".split()) for said in (one.written, new))
-    old, other = (text.encode("utf-8", "replace").decode() for text in shown)
-    return old, other
-
-
-def _around_bytes(cell: bytes, begin: int, end: int, new: bytes) -> tuple[str, str]:
-    """The same of a cell as it is written; what follows an address is shown as well."""
+def _around(cell: bytes, begin: int, end: int, new: bytes) -> tuple[str, str]:
+    """Return what stands in a cell, and what is put in its place, with what stands around, as the dump writes it."""
     before, after = cell[max(0, begin - _AROUND) : begin], cell[end : end + _AROUND]
     shown = [b"%s%s%s" % (before, said, after) for said in (cell[begin:end], new)]
     old, other = (" ".join(said.decode("utf-8", "replace").split()) for said in shown)

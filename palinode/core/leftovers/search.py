@@ -28,11 +28,11 @@ _ESCAPE = re.compile(
     r"(?:%(?:25)?(?!2d|2e|5f|3\d|4[1-9a-f]|5[0-9a]|6[1-9a-f]|7[0-9a])[0-9a-f]{2}|\\[nrtbf]|\\u00(?!2d|2e|5f)[0-9a-f]{2})\Z",
     re.IGNORECASE,
 )
-"""What stands before a name and ends like a part of it, but is a sign of its own: ``%20``, a line end in a script."""
+"""What stands before a name and ends like a part of it, but is itself a character: ``%20``, a line end in a script."""
 _AFTER = rf"(?![\w\-]|{_DOT}[\w\-])"
 _PORT = re.compile(r"(?::|%3a|&#58;|&#x3a;)(\d{2,5})(?!\d)", re.IGNORECASE)
 _ENDS = frozenset("/fF;@0")
-"""Signs with which slashes end, however they are written, and what stands between an account and its host."""
+"""Characters with which slashes end, however they are written, and what stands between an account and its host."""
 _LOOKED_BACK = 120
 _ESCAPED = 8
 _LONGEST = 4_000
@@ -44,6 +44,7 @@ _NAME = re.compile(r"(?:[A-Za-z0-9](?:[A-Za-z0-9\-]*[A-Za-z0-9])?\.)+")
 """Labels of a host name, each with its dot (RFC 1123 section 2.1)."""
 _BASE64 = re.compile(r"[A-Za-z0-9+/_-]{24,}={0,2}")
 _MOST_BASE64 = 200_000
+_AROUND, _SAMPLE = 40, 240
 
 
 class Kind(StrEnum):
@@ -64,7 +65,7 @@ class Occurrence(NamedTuple):
 
     start: int
     end: int
-    """Behind its last sign."""
+    """Behind its last character."""
     written: str
     kind: Kind
     spelling: Spelling
@@ -91,10 +92,16 @@ def find(text: str, wanted: Wanted) -> Iterator[Occurrence]:
     if wanted.in_base64:
         found += _in_base64(text, wanted)
     end = -1
-    for one in sorted(found):
+    # Of two that begin alike the longer one.
+    for one in sorted(found, key=lambda one: (one.start, -one.end)):
         if one.start >= end:
             yield one
             end = one.end
+
+
+def around(text: str, one: Occurrence) -> str:
+    """Return an occurrence with what stands around it, in one line."""
+    return " ".join(text[max(0, one.start - _AROUND) : one.end + _AROUND].split())[:_SAMPLE]
 
 
 def at(text: str, place: int, wanted: Wanted) -> Occurrence | None:
@@ -131,7 +138,7 @@ def stays(one: Occurrence, rule: Rule) -> bool:
 
 
 def _written(one: Occurrence, address: str, to: str) -> str:
-    """Write an expected address as an occurrence is written; what the rule leaves of it stays sign by sign."""
+    """Write an expected address as an occurrence is written; what the rule leaves of it stays as it is written."""
     plain, mark, fragment = one.plain.partition("#")
     scheme = 0 if one.kind is Kind.ADDRESS else to.index(":") + 1
     before, after = address.split("/"), to.split("/")
@@ -202,7 +209,7 @@ def _below(text: str, start: int, end: int, host: str, wanted: Wanted) -> Occurr
         return None
     before = text[max(0, labels.start() - 1) : labels.start()]
     written = labels[0]
-    # An escaped sign ends with what may be a letter.
+    # An escaped character ends with what may be a letter.
     written = written[2:] if before == "%" else written[1:] if before == "\\" else written
     name = f"{written}{host}".lower()
     if not _NAME.fullmatch(written) or name in wanted.staying or name in wanted.by_host:
@@ -223,7 +230,7 @@ def _plain_scheme(text: str, at: int) -> str:
 def _address(
     text: str, start: int, end: int, host: str, before: int, scheme: str, slash: str, colon: str
 ) -> Occurrence:
-    """Return the address that a host is a part of; its scheme and slashes take ``before`` signs."""
+    """Return the address that a host is a part of; its scheme and slashes take ``before`` characters."""
     how = spelling.of_slash(slash)
     port = _PORT.match(text, end)
     behind = port.end() if port else end
@@ -248,7 +255,7 @@ def _begins_path(path: str, how: Spelling) -> bool:
 
 
 def _trimmed(path: str, how: Spelling) -> str:
-    """Return a path without the signs of a sentence at its end."""
+    """Return a path without the punctuation of a sentence at its end."""
     if how is not PLAIN:
         return path
     while path and path[-1] in _TRAILING and not (path[-1] == ")" and "(" in path):

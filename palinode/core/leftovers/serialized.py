@@ -42,8 +42,8 @@ def rewritten(data: bytes, change: Callable[[bytes], bytes]) -> bytes:
     # Whether the next text is a key, for each array or object in which we are.
     keys: list[bool] = []
     while at < len(data):
-        sign = data[at : at + 1]
-        if sign == b"s" and (text := _TEXT.match(data, at)):
+        kind = data[at : at + 1]
+        if kind == b"s" and (text := _TEXT.match(data, at)):
             begin, end = text.end(), text.end() + int(text[1])
             if not (keys and keys[-1]):
                 inner = data[begin:end]
@@ -55,10 +55,10 @@ def rewritten(data: bytes, change: Callable[[bytes], bytes]) -> bytes:
             _next(keys)
         elif name := _NAME.match(data, at):
             at = _behind_name(data, at, name, keys)
-        elif sign == b"a":
+        elif kind == b"a":
             at = data.index(b"{", at) + 1
             keys.append(True)
-        elif sign == b"}":
+        elif kind == b"}":
             keys.pop()
             at += 1
             _next(keys)
@@ -77,12 +77,12 @@ def _next(keys: list[bool]) -> None:
 def _behind_name(data: bytes, at: int, name: re.Match[bytes], keys: list[bool]) -> int:
     """Return the place behind the name of a class; behind all of an enumeration, and of what writes itself."""
     end = name.end() + int(name[1]) + 1
-    sign = data[at : at + 1]
-    if sign == b"E":
+    kind = data[at : at + 1]
+    if kind == b"E":
         _next(keys)
         return end + 1
     size, begin = data[end + 1 : data.index(b":", end + 1)], data.index(b"{", end) + 1
-    if sign == b"O":
+    if kind == b"O":
         keys.append(True)
         return begin
     _next(keys)

@@ -78,7 +78,7 @@ SPELLINGS = (
         "plain",
         "/",
         ":",
-        # Sign by sign takes ten times as long as run by run.
+        # Character by character takes ten times as long as run by run.
         rf"[^\s\"'<>`\\{{}}|^&]*+(?:(?!{_END})&[^\s\"'<>`\\{{}}|^&]*+)*+",
         _as_it_is,
         _replaced,

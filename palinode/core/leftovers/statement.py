@@ -32,15 +32,20 @@ def update(
 
 
 def count(table: str, column: str, fragments: Sequence[bytes], quoting: Quoting) -> bytes:
-    """Return the statement that counts the cells of a column which hold a fragment of an old name."""
+    """Return the statement that counts the cells of a column which hold a fragment of an old name.
+
+    Fragments with a backslash are left out: they are others, spelled otherwise, and a LIKE would read them differently
+    on each server.
+    """
     named = _name(column, quoting)
-    wanted = " OR ".join(f"{named} LIKE '%{one.decode()}%'" for one in fragments)
+    plain = [one.decode().replace("'", "''") for one in fragments if b"\\" not in one]
+    wanted = " OR ".join(f"{named} LIKE '%{one}%'" for one in plain)
     return f"SELECT count(*) FROM {_name(table, quoting)} WHERE {wanted};\n".encode()
 
 
 def _name(name: str, quoting: Quoting) -> str:
-    sign = "`" if quoting is Quoting.BACKSLASH else '"'
-    return f"{sign}{name.replace(sign, 2 * sign)}{sign}"
+    quote = "`" if quoting is Quoting.BACKSLASH else '"'
+    return f"{quote}{name.replace(quote, 2 * quote)}{quote}"
 
 
 def _literal(cells: Cells, row: int, column: int, edits: Sequence[tuple[int, int, bytes]]) -> bytes:

@@ -4,10 +4,11 @@ from collections.abc import Mapping
 from dataclasses import asdict, dataclass
 from typing import Any
 
-import numpy as np
-
+from palinode.core import platforms
+from palinode.core.dumps import mentions
 from palinode.core.dumps.cells import Cells
 from palinode.core.dumps.contents import Table
+from palinode.core.dumps.mentions import Mentions
 from palinode.core.dumps.script import Rows
 from palinode.core.leftovers import search, serialized
 from palinode.core.leftovers.wanted import Wanted
@@ -18,11 +19,9 @@ _MOST = 20_000
 """Different leftovers of a dump that are kept."""
 _MOST_DAMAGED = 1_000
 _LONGEST = 500
-_AROUND, _SAMPLE = 40, 240
 _BEGINNING = 120
 """Bytes of a damaged value that are kept."""
-_SETTINGS = ("options",)
-"""Ends of the names of tables whose rows are settings, with their names in the second column."""
+_SETTINGS = tuple(one.settings for one in platforms.ALL if one.settings)
 
 
 @dataclass
@@ -93,7 +92,7 @@ class Finder:
         """Look through some rows."""
         names = rows.columns or table.columns
         cells = rows.cells
-        for row, column in holding(cells, (*self._wanted.fragments, *self._beside)):
+        for row, column, _ in mentions_of(cells, (*self._wanted.fragments, *self._beside)).by_cell():
             value = cells.value(row, column)
             if value:
                 self._value(table.name, names, cells, row, column, value)
@@ -104,7 +103,8 @@ class Finder:
 
     def _value(self, table: str, names: tuple[str, ...], cells: Cells, row: int, column: int, value: bytes) -> None:
         name = names[column] if column < len(names) else f"column {column + 1}"
-        setting = _text(cells, row, 1) if table.endswith(_SETTINGS) and cells.width > 2 and column > 1 else ""
+        named = _key(table, names, name)
+        setting = _text(cells, row, named) if 0 <= named < cells.width else ""
         is_serialized = serialized.looks(value)
         if is_serialized and len(self._damaged) < _MOST_DAMAGED and (why := serialized.damage(value)):
             self._damaged.append(
@@ -121,36 +121,27 @@ class Finder:
                 if len(self._forms) >= _MOST:
                     self._left_out += 1
                     continue
-                around = " ".join(text[max(0, one.start - _AROUND) : one.end + _AROUND].split())[:_SAMPLE]
-                form = self._forms[key] = StoredForm(*key, sample=around, row=_text(cells, row, 0))
+                form = StoredForm(*key, sample=search.around(text, one), row=_text(cells, row, 0))
+                self._forms[key] = form
             form.times += 1
             form.cells += key not in seen
             seen.add(key)
 
 
-def holding(cells: Cells, fragments: tuple[bytes, ...]) -> list[tuple[int, int]]:
-    """Return the row and column of the cells that hold a fragment, in whatever letter case."""
-    return [(row, column) for row, column, _ in places_in(cells, fragments)]
+def mentions_of(cells: Cells, fragments: tuple[bytes, ...]) -> Mentions:
+    """Return where fragments, given in small letters, stand in some rows, in whatever letter case.
+
+    Columns of bytes are written in hexadecimal digits.
+    """
+    return mentions.find(cells, (*fragments, *(one.hex().encode() for one in fragments)), any_case=True)
 
 
-def places_in(cells: Cells, fragments: tuple[bytes, ...]) -> list[tuple[int, int, list[int]]]:
-    """Return the row and column of the cells that hold a fragment, with the places in their data where one begins."""
-    first, last = int(cells.starts[0, 0]), int(cells.ends[-1, -1])
-    lower = cells.data[first:last].lower()
-    places = []
-    # Columns of bytes are written in hexadecimal digits.
-    for fragment in (*fragments, *(one.hex().encode() for one in fragments)):
-        at = lower.find(fragment)
-        while at >= 0:
-            places.append(first + at)
-            at = lower.find(fragment, at + len(fragment))
-    if not places:
-        return []
-    found = np.sort(np.array(places, np.int64))
-    cell = np.searchsorted(cells.starts.ravel(), found, "right") - 1
-    kept, starts = np.unique(cell, return_index=True)
-    parts = np.split(found, starts[1:])
-    return [(*divmod(one, cells.width), part.tolist()) for one, part in zip(kept.tolist(), parts, strict=True)]
+def _key(table: str, names: tuple[str, ...], column: str) -> int:
+    """Return the place of the column that names a setting, given that of its value; -1 for other tables."""
+    for one in _SETTINGS:
+        if table.endswith(one.name) and one.value == column and one.key in names:
+            return names.index(one.key)
+    return -1
 
 
 def _text(cells: Cells, row: int, column: int) -> str:

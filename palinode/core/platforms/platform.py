@@ -112,6 +112,8 @@ class SettingTable:
     """Those that are read."""
     endings: tuple[str, ...] = ()
     """So are those whose names end like this, whatever prefix they have."""
+    addresses: frozenset[str] = frozenset()
+    """Those that say where the site stands."""
 
 
 @dataclass(frozen=True)
@@ -131,6 +133,8 @@ class Platform:
     """Gives what its settings say; None where they are not read."""
     passing: tuple[str, ...] = ()
     """How the names of tables end whose rows come and go by themselves: caches, sessions, logs, queues."""
+    identifiers: frozenset[str] = frozenset()
+    """Columns, in small letters, of what looks like an address and is none: it stays whatever the site is called."""
 
     def prefixes(self, names: Iterable[str]) -> list[str]:
         """Return the prefixes under which tables that it is recognised by are among some names of tables.

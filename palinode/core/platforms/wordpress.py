@@ -146,8 +146,10 @@ PLATFORM = Platform(
             }
         ),
         endings=("user_roles",),
+        addresses=frozenset({"home", "siteurl"}),
     ),
     permalinks=permalinks,
+    identifiers=frozenset({"guid"}),
     traits=traits,
     passing=(
         "actionscheduler_actions",

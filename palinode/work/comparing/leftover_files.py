@@ -66,7 +66,7 @@ def load_stored(held: Sequence[Capture]) -> StoredLeftovers | None:
     looked_for = of_move(capture.move)
     if not looked_for:
         return None
-    name = f"{_name(capture, looked_for)}-{stored.VERSION}"
+    name = _stored_name(capture, looked_for)
     if arrays := array_files.read(capture.move_id, name, _STORED):
         return StoredLeftovers.of(looked_for, orjson.loads(arrays["said"].tobytes()))
     old, new = _hosts(capture.move)
@@ -103,16 +103,20 @@ def of_move(move: Move) -> Wanted:
 
 def names(captures: Sequence[Capture]) -> set[str]:
     """Return the names of the files that captures have, or would have, for what is looked for now."""
+    looked_for = {move.pk: of_move(move) for move in {one.move_id: one.move for one in captures}.values()}
     return {
         name
         for one in captures
-        for looked_for in [of_move(one.move)]
         for what, arrays in (
-            (_name(one, looked_for), ARRAYS),
-            (f"{_name(one, looked_for)}-{stored.VERSION}", _STORED),
+            (_name(one, looked_for[one.move_id]), ARRAYS),
+            (_stored_name(one, looked_for[one.move_id]), _STORED),
         )
         for name in array_files.names(one.move_id, what, arrays).values()
     }
+
+
+def _stored_name(capture: Capture, looked_for: Wanted) -> str:
+    return f"{_name(capture, looked_for)}-{stored.VERSION}"
 
 
 def _name(capture: Capture, looked_for: Wanted) -> str:

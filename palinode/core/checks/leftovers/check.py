@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from palinode.core import address as addresses
+from palinode.core import platforms
 from palinode.core.checks.check import Cell, Check, Column, Reads
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.leftovers import verdicts
@@ -24,8 +25,8 @@ from palinode.core.wording import number
 
 _ROBOTS = "/robots.txt"
 _MOST_ROWS = 5_000
-_ADDRESSES = ("option home", "option siteurl")
-"""Options that say where the site stands, of which the check of the platform tells."""
+_ADDRESSES = {f"option {name}" for one in platforms.ALL if one.settings for name in one.settings.addresses}
+"""Where it is said where the site stands, of which the check of the platform tells."""
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from palinode.core.checks.leftovers.line import BELOW, DATABASE, SETTINGS, STAY,
 from palinode.core.checks.looked import Looked
 from palinode.core.leftovers import search
 from palinode.core.leftovers.places import Use
-from palinode.core.leftovers.replacement import KEPT
+from palinode.core.leftovers.replacement import IDENTIFIERS
 from palinode.core.leftovers.search import Kind
 from palinode.core.leftovers.stored import DamagedValue, StoredForm, StoredLeftovers
 
@@ -22,7 +22,7 @@ def stored_lines(looked: Looked, stored: StoredLeftovers) -> Iterator[Line]:
         if one is None or search.stays(one, looked.rule):
             continue
         expected = search.expected(one, looked.rule)
-        kept = form.column.lower() in KEPT
+        kept = form.column.lower() in IDENTIFIERS
         group = BELOW if one.kind is Kind.BELOW else STAY if kept else SETTINGS if form.setting else DATABASE
         left, right = headed(one, one.written), headed(one, expected)
         place = f"option {form.setting}" if form.setting else f"{form.table}, {form.column}"
