@@ -54,6 +54,7 @@ urlpatterns = [
     path("moves/<int:pk>/listings/try/", listings.TryListingView.as_view()),
     path("moves/<int:pk>/address-baseline/", imports.AddressBaselineView.as_view()),
     path("moves/<int:pk>/imports/api/", imports.ApiCaptureView.as_view()),
+    path("moves/<int:pk>/imports/database/", imports.DatabaseCaptureView.as_view()),
     path("moves/<int:pk>/imports/<int:imported>/stop/", imports.ImportStopView.as_view()),
     path("decisions/<int:pk>/", decisions.DecisionView.as_view()),
     path("moves/<int:pk>/captures/", captures.CapturesView.as_view()),

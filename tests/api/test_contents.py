@@ -4,9 +4,10 @@ import gzip
 import io
 
 from asgiref.sync import async_to_sync
+from django.db import connection
 
 from palinode.core import address as addresses
-from palinode.records.models import Import
+from palinode.records.models import DatabaseSignIn, Import
 from palinode.work.importing import import_job
 from tests.api.base import ApiTestCase
 from tests.site import page
@@ -120,6 +121,29 @@ class ContentsTest(ApiTestCase):
         self.assertEqual(stopped.data["state"], "failed")
         self.assertIn("stopped by", stopped.data["said"])
         self.assertEqual(self.api.post(f"{base}{asked.data['id']}/stop/").status_code, 409)
+
+    def test_a_live_database_is_ordered(self):
+        path = f"/api/moves/{self.of_move.pk}/imports/database/"
+        bad = self.api.post(path, {"side": "source", "server": "cards", "port": 0}, format="json")
+        self.assertEqual(bad.status_code, 400)
+        self.assertEqual(set(bad.data["fields"]), {"server", "port", "host", "database", "user_name"})
+        given = {
+            "side": "source",
+            "server": "postgresql",
+            "host": " db.mill.example ",
+            "database": "mill",
+            "user_name": "reader",
+        }
+        made = self.api.post(path, given | {"password": " tide and stone "}, format="json")
+        self.assertEqual((made.status_code, made.data["kind"], made.data["name"]), (201, "dump", "mill-live.sql.gz"))
+        self.assertNotIn("tide", str(made.data))
+        held = DatabaseSignIn.objects.get(imported=made.data["id"])
+        self.assertEqual((held.host, held.port, held.password), ("db.mill.example", 5432, " tide and stone "))
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT password FROM records_databasesignin")
+            self.assertNotIn("tide", cursor.fetchone()[0])
+        again = self.api.post(path, given, format="json")
+        self.assertEqual((again.status_code, "asked already" in str(again.data)), (409, True))
 
     def test_listings_are_tried_and_saved(self):
         base = f"/api/moves/{self.of_move.pk}/listings/"

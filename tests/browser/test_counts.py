@@ -90,6 +90,25 @@ class CountsTest(BrowserTestCase):
         self.find("textarea").send_keys(" 40")
         self.click("Keep them")
         self.wait_text("Numbers typed by hand. One number.", 60)
+        self.click("From its database …")
+        for label, text in (
+            ("Host", "127.0.0.1"),
+            ("Port", "1"),
+            ("Database", "mill"),
+            ("User name", "reader"),
+            ("Password", "x"),
+        ):
+            self.browser.find_element(By.XPATH, f"//label[. = '{label}']/following-sibling::input").send_keys(text)
+        self.click("Read it")
+        self.wait_text("leads to a private or special network", 60)
+        self.check_axe("a live database, refused")
+        self.assertEqual(
+            self.browser.find_element(By.XPATH, "//label[. = 'Password']/following-sibling::input").get_attribute(
+                "value"
+            ),
+            "",
+        )
+        self.click("Close")
         self.click("From its API …")
         self.click("Ask it")
         self.wait_text("what a public API said.", 60)

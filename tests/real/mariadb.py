@@ -13,9 +13,12 @@ _PATIENCE = 60.0
 class MariaDB:
     """A server with its data in a folder of its own, while it is entered."""
 
-    def __init__(self, folder: Path, user: str = USER) -> None:
-        """``folder`` is made; the server runs as ``user``, who must be able to reach it."""
-        self.folder, self.user = folder, user
+    def __init__(self, folder: Path, user: str = USER, port: int = 0) -> None:
+        """``folder`` is made; the server runs as ``user``, who must be able to reach it.
+
+        It listens on a ``port`` of loopback, if one is given.
+        """
+        self.folder, self.user, self.port = folder, user, port
         self.socket = folder / "socket"
 
     def __enter__(self) -> "MariaDB":
@@ -30,7 +33,8 @@ class MariaDB:
         subprocess.run(install, check=True, capture_output=True, timeout=120)
         command = [
             *("mariadbd", "--no-defaults", f"--datadir={self.folder}", f"--socket={self.socket}"),
-            *("--skip-networking", f"--user={self.user}", f"--pid-file={self.folder}/pid"),
+            *(["--bind-address=127.0.0.1", f"--port={self.port}"] if self.port else ["--skip-networking"]),
+            *(f"--user={self.user}", f"--pid-file={self.folder}/pid"),
             *(f"--log-error={self.folder}/log", "--innodb-flush-log-at-trx-commit=0"),
         ]
         self._process = subprocess.Popen(command, start_new_session=True)

@@ -176,6 +176,11 @@ class CommandLineTest(MoveTestCase):
             code, out, _ = self.run_cli("numbers", "Mill", "source", "Orders 1,284", "Forms 3")
             self.assertEqual((code, out.split(". ", 1)[1]), (0, "2 numbers.\n"))
             self.assertIn("does not end with a number", self.run_cli("numbers", "Mill", "source", "Orders")[2])
+            with mock.patch("palinode.project.commands.address_lists.asked", return_value="tide"):
+                code, _, err = self.run_cli(
+                    "database", "Mill", "source", "--host", "127.0.0.1", "--database", "mill", "--user", "reader"
+                )
+            self.assertEqual((code, "PALINODE_ALLOW_NETWORKS" in err), (2, True), err)
             code, _, err = self.run_cli("api", "Mill", "source")
             self.assertEqual((code, "There is no public API of WordPress" in err), (2, True), err)
             self.assertEqual(self.run_cli("capture", "Mill", "source")[0], 0)

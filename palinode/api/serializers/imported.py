@@ -2,6 +2,7 @@
 
 from rest_framework import serializers
 
+from palinode.gather.databases.account import Server
 from palinode.records.models import Import
 
 
@@ -35,6 +36,30 @@ class NewApiCaptureSerializer(serializers.Serializer[object]):
             if attrs[one] and not attrs[other]:
                 raise serializers.ValidationError({other: "Type both, or neither."})
         return attrs
+
+
+class NewDatabaseCaptureSerializer(serializers.Serializer[object]):
+    """Which live database is to be read, and with which account."""
+
+    side = serializers.ChoiceField(choices=["source", "destination"])
+    server = serializers.ChoiceField(choices=[(str(one), str(one)) for one in Server])
+    host = serializers.CharField(max_length=253)
+    port = serializers.IntegerField(
+        min_value=1, max_value=65_535, required=False, allow_null=True, help_text="3306 or 5432, where none is given."
+    )
+    database = serializers.CharField(max_length=64)
+    user_name = serializers.CharField(max_length=128)
+    password = serializers.CharField(
+        max_length=1_000,
+        required=False,
+        allow_blank=True,
+        default="",
+        trim_whitespace=False,
+        help_text="It is kept until the database was read.",
+    )
+    certified = serializers.BooleanField(
+        default=False, help_text="Only over TLS, with a certificate that is valid for the host."
+    )
 
 
 class NewNumbersSerializer(serializers.Serializer[object]):

@@ -15,9 +15,11 @@ from palinode.api.serializers.imported import (
     GoneSerializer,
     ImportSerializer,
     NewApiCaptureSerializer,
+    NewDatabaseCaptureSerializer,
     NewImportSerializer,
     NewNumbersSerializer,
 )
+from palinode.gather.databases.account import PORTS, Account, Server
 from palinode.work.importing import address_baseline, import_job
 
 
@@ -69,6 +71,30 @@ class ApiCaptureView(APIView):
         given = request_body.read(NewApiCaptureSerializer, request)
         try:
             imported = import_job.order_api(move, given["side"], request.user, given["user_name"], given["password"])
+        except import_job.ImportRefused as error:
+            raise Conflict(str(error)) from None
+        return Response(ImportSerializer(imported).data, status=201)
+
+
+class DatabaseCaptureView(APIView):
+    """The live database of a side, to become a capture."""
+
+    @extend_schema(
+        operation_id="capture_database", request=NewDatabaseCaptureSerializer, responses={201: ImportSerializer}
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        """Read a live database in the background, within a transaction that cannot write, and keep it as a dump."""
+        move = access.move(request, pk)
+        given = request_body.read(NewDatabaseCaptureSerializer, request)
+        server = Server(given["server"])
+        account = Account(
+            server,
+            given["host"].strip(),
+            given.get("port") or PORTS[server],
+            *(given[name] for name in ("database", "user_name", "password", "certified")),
+        )
+        try:
+            imported = import_job.order_database(move, given["side"], request.user, account)
         except import_job.ImportRefused as error:
             raise Conflict(str(error)) from None
         return Response(ImportSerializer(imported).data, status=201)

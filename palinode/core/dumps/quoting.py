@@ -60,6 +60,14 @@ class Quoting(Enum):
             for cell in cells
         ]
 
+    def write(self, value: bytes | None) -> bytes:
+        """Return a value as a cell: a string in quotes, or NULL."""
+        if self is Quoting.COPY:
+            return b"\\N" if value is None else _copy_written(value)
+        if value is None:
+            return b"NULL"
+        return _with_backslashes(value) if self is Quoting.BACKSLASH else _with_doubled_quotes(value)
+
     def rewritten(self, cell: bytes, value: bytes) -> bytes | None:
         """Return a cell with another value, written as it is; None for one that is written in a way of its own."""
         if self is Quoting.COPY:

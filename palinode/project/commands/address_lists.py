@@ -49,6 +49,17 @@ def add_to(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> N
     api.add_argument("--user", default="", help="an account of WordPress; its application password is asked for")
     api.set_defaults(run=_api)
 
+    database = commands.add_parser("database", help="read the live database of a side, and make a capture of it")
+    database.add_argument("move", help="its name or number")
+    database.add_argument("side", choices=["source", "destination"])
+    database.add_argument("--server", choices=["mariadb", "postgresql"], default="mariadb", help="mariadb is MySQL too")
+    database.add_argument("--host", required=True)
+    database.add_argument("--port", type=int, default=0, help="3306 or 5432, where none is given")
+    database.add_argument("--database", required=True)
+    database.add_argument("--user", required=True, help="an account that may read; its password is asked for")
+    database.add_argument("--certified", action="store_true", help="only over TLS, with a certificate that is valid")
+    database.set_defaults(run=_database)
+
     numbers = commands.add_parser("numbers", help="keep numbers counted by hand as a capture: 'Orders 1,284'")
     numbers.add_argument("move", help="its name or number")
     numbers.add_argument("side", choices=["source", "destination"])
@@ -114,6 +125,22 @@ def _api(options: argparse.Namespace) -> int:
     _waited_for(imported)
     print(imported.said)
     return 0
+
+
+def _database(options: argparse.Namespace) -> int:
+    from palinode.gather.databases.account import PORTS, Account, Server
+    from palinode.work.importing import import_job
+
+    move, server = move_named(options.move), Server(options.server)
+    port, password = options.port or PORTS[server], asked("Password")
+    account = Account(server, options.host, port, options.database, options.user, password, options.certified)
+    try:
+        imported = import_job.order_database(move, options.side, owner(move), account)
+    except import_job.ImportRefused as error:
+        raise Refused(str(error)) from None
+    capture = _waited_for(imported)
+    print(imported.said)
+    return 0 if capture.complete else 1
 
 
 def _numbers(options: argparse.Namespace) -> int:

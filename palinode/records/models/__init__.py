@@ -5,6 +5,7 @@ from palinode.records.models.api_sign_in import ApiSignIn
 from palinode.records.models.capture import Capture, CaptureFile, Frontier, Pattern, Share
 from palinode.records.models.capture_set import ComparisonCapture, SetMember
 from palinode.records.models.comparison import Comparison, ComparisonCheck, ComparisonFindings, Judgement
+from palinode.records.models.database_sign_in import DatabaseSignIn
 from palinode.records.models.decision import Decision
 from palinode.records.models.imported import Import
 from palinode.records.models.move import Address, FurtherHost, Host, ImportedAddress, Membership, Move, Side
@@ -35,6 +36,7 @@ __all__ = [
     "ComparisonCapture",
     "ComparisonCheck",
     "ComparisonFindings",
+    "DatabaseSignIn",
     "Decision",
     "Facts",
     "Frontier",

@@ -1,27 +1,17 @@
 """Asks the public APIs of a side, and keeps what they say as the file of an import."""
 
 import asyncio
-import hashlib
-import tempfile
 from collections.abc import Sequence
-from contextlib import closing
 from dataclasses import replace
-from typing import IO
-
-from django.core.files.base import File
 
 from palinode.core.exports.json_listing import JsonMapping
 from palinode.gather import platform_api
 from palinode.gather.access import Access, Credentials
-from palinode.records import disk
-from palinode.records.folder import Folder
 from palinode.records.models import ApiSignIn, Import
 from palinode.work import side_access
-from palinode.work.importing import json_mappings
+from palinode.work.importing import asked_file, json_mappings
+from palinode.work.importing.asked_file import AskedFile
 from palinode.work.importing.import_progress import ImportProgress, ImportRefused
-
-_MEGABYTE = 1_000_000
-_IN_MEMORY = 8_000_000
 
 
 def fetch(imported: Import, progress: ImportProgress) -> None:
@@ -36,12 +26,8 @@ def fetch(imported: Import, progress: ImportProgress) -> None:
             raise ImportRefused("the side was described anew since the password was typed; type it again")
         access = replace(access, credentials=(_credentials(access, sign_in),))
     mappings = json_mappings.of(imported.move)
-    with closing(tempfile.SpooledTemporaryFile(_IN_MEMORY)) as file:
-        digest = asyncio.run(_fetched(access, mappings, sign_in is not None, progress, file))
-        imported.bytes, imported.sha256 = file.tell(), digest
-        file.seek(0)
-        imported.stored = Folder(imported.move_id).save(f"imports/{digest[:16]}", File(file))
-    imported.save(update_fields=["bytes", "sha256", "stored"])
+    with asked_file.writing(imported, progress) as file:
+        asyncio.run(_fetched(access, mappings, sign_in is not None, file))
 
 
 def sign_in_with(imported: Import, user_name: str, password: str) -> None:
@@ -72,18 +58,7 @@ def _credentials(access: Access, sign_in: ApiSignIn) -> Credentials:
     return replace(ours, user_name=sign_in.user_name, password=sign_in.password, sign_in="basic")
 
 
-async def _fetched(
-    access: Access, mappings: Sequence[JsonMapping], signed_in: bool, progress: ImportProgress, file: IO[bytes]
-) -> str:
-    digest = hashlib.sha256()
-
-    def count(size: int) -> None:
-        progress.read = size // _MEGABYTE
-        progress.mind()
-        disk.mind()
-
+async def _fetched(access: Access, mappings: Sequence[JsonMapping], signed_in: bool, file: AskedFile) -> None:
     agent = side_access.agent()
-    async for line in platform_api.lines(access, side_access.guard(), agent, mappings, signed_in, count):
-        digest.update(line)
+    async for line in platform_api.lines(access, side_access.guard(), agent, mappings, signed_in, file.count):
         file.write(line)
-    return digest.hexdigest()

@@ -16,6 +16,7 @@ from palinode.core import address as addresses
 from palinode.core.exports import typed_numbers
 from palinode.core.exports.typed_numbers import NumbersError
 from palinode.gather import pages
+from palinode.gather.databases.account import Account, DatabaseRefusedError
 from palinode.gather.packed import PackedError
 from palinode.gather.platform_api import ApiRefusedError
 from palinode.gather.site_files import NotSiteFileError
@@ -25,14 +26,23 @@ from palinode.records import disk, plans
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, Import, Move
 from palinode.work import job_queue, readers, side_access
-from palinode.work.importing import api_import, containers, page_import, site_file_import, site_file_reading
+from palinode.work.importing import (
+    api_import,
+    containers,
+    database_import,
+    page_import,
+    site_file_import,
+    site_file_reading,
+)
 from palinode.work.importing.import_progress import ImportProgress, ImportRefused
 from palinode.work.readers import Unreadable
 
-__all__ = ["IMPORT", "ImportRefused", "order", "read", "stop", "take_up"]
+__all__ = ["IMPORT", "ImportRefused", "order", "order_api", "order_database", "read", "stop", "take_up"]
 
 IMPORT = "import_capture"
 """Name of the task that reads an import (tasks.py)."""
+_ASKED = {str(Import.Kind.API): api_import.fetch, str(Import.Kind.DUMP): database_import.fetch}
+"""What asks for the file of an import that has none yet."""
 
 
 def order(move: Move, which: str, file: BinaryIO, name: str, author: User, listed: bool = False) -> Import:
@@ -74,25 +84,43 @@ def order_api(move: Move, which: str, author: User, user_name: str = "", passwor
     ``user_name`` and ``password`` are of an account of WordPress, an application password; they are kept until it was
     asked. Raises ImportRefused where there is no room for it, and where the side is being asked already.
     """
-    if shortage := disk.shortage():
-        raise ImportRefused(shortage)
-    if move.imports.filter(which=which, kind=Import.Kind.API, state=Import.State.WAITING).exists():
-        raise ImportRefused("The API of this side is being asked already.")
     host = addresses.split(side_access.base(move, which)).host
     with transaction.atomic():
-        imported = Import.objects.create(
-            move=move,
-            which=which,
-            kind=Import.Kind.API,
-            name=f"api-of-{host}.jsonl"[-255:],
-            bytes=0,
-            sha256=hashlib.sha256().hexdigest(),
-            author=author,
-        )
+        imported = _asked(move, which, str(Import.Kind.API), f"api-of-{host}.jsonl", author)
         if user_name or password:
             api_import.sign_in_with(imported, user_name, password)
         _offer(imported)
     return imported
+
+
+def order_database(move: Move, which: str, author: User, account: Account) -> Import:
+    """Order that the live database of a side be read, and kept as a capture of its dump.
+
+    The account is kept until it was read. Raises ImportRefused where there is no room for it, and where one of this
+    side is being read already.
+    """
+    with transaction.atomic():
+        imported = _asked(move, which, str(Import.Kind.DUMP), f"{account.database}-live.sql.gz", author)
+        database_import.sign_in_with(imported, account)
+        _offer(imported)
+    return imported
+
+
+def _asked(move: Move, which: str, kind: str, name: str, author: User) -> Import:
+    """Return an import whose file is still to be asked for. Raises ImportRefused."""
+    if shortage := disk.shortage():
+        raise ImportRefused(shortage)
+    if move.imports.filter(which=which, kind=kind, stored="", state=Import.State.WAITING).exists():
+        raise ImportRefused("This side is being asked already: wait until it is done, or stop that.")
+    return Import.objects.create(
+        move=move,
+        which=which,
+        kind=kind,
+        name=name[-255:],
+        bytes=0,
+        sha256=hashlib.sha256().hexdigest(),
+        author=author,
+    )
 
 
 def keep_numbers(move: Move, which: str, text: str, author: User) -> Import:
@@ -165,14 +193,14 @@ def read(imported: Import) -> None:
     """Make a capture of an import that waits; one that cannot be made says why, and leaves nothing behind."""
     if imported.state != Import.State.WAITING:
         Folder(imported.move_id).delete(imported.stored)
-        api_import.forget(imported)
+        _forget(imported)
         return
     stored: list[str] = []
     try:
         with ImportProgress(imported).told() as progress:
             if imported.kind in Import.SITE_FILES:
-                if imported.kind == Import.Kind.API and not imported.stored:
-                    api_import.fetch(imported, progress)
+                if not imported.stored:
+                    _ASKED[imported.kind](imported, progress)
                 found = site_file_import.read(imported, progress)
                 with transaction.atomic():
                     _end(imported, *site_file_import.keep(imported, *found))
@@ -181,6 +209,7 @@ def read(imported: Import) -> None:
                     _end(imported, *page_import.read(imported, stored, progress))
     except (
         ApiRefusedError,
+        DatabaseRefusedError,
         Damaged,
         pages.ArchiveError,
         ImportRefused,
@@ -198,7 +227,13 @@ def read(imported: Import) -> None:
         if imported.kind not in Import.SITE_FILES:
             Folder(imported.move_id).delete(imported.stored)
     finally:
-        api_import.forget(imported)
+        _forget(imported)
+
+
+def _forget(imported: Import) -> None:
+    """Forget with what a side was asked."""
+    api_import.forget(imported)
+    database_import.forget(imported)
 
 
 def _end(imported: Import, capture: Capture, said: str) -> None:

@@ -1018,6 +1018,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/moves/{id}/imports/database/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Read a live database in the background, within a transaction that cannot write, and keep it as a dump. */
+        post: operations["capture_database"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/moves/{id}/imports/numbers/": {
         parameters: {
             query?: never;
@@ -2308,6 +2325,26 @@ export interface components {
             left?: number;
             right?: number;
         };
+        /** @description Which live database is to be read, and with which account. */
+        NewDatabaseCaptureRequest: {
+            side: components["schemas"]["SideEnum"];
+            server: components["schemas"]["ServerEnum"];
+            host: string;
+            /** @description 3306 or 5432, where none is given. */
+            port?: number | null;
+            database: string;
+            user_name: string;
+            /**
+             * @description It is kept until the database was read.
+             * @default
+             */
+            password: string;
+            /**
+             * @description Only over TLS, with a certificate that is valid for the host.
+             * @default false
+             */
+            certified: boolean;
+        };
         /** @description A WARC file, a ZIP archive of static pages or a site file, to become a capture of a side. */
         NewImportRequest: {
             side: components["schemas"]["SideEnum"];
@@ -2565,6 +2602,12 @@ export interface components {
             /** Format: date-time */
             readonly sealed_at: string;
         };
+        /**
+         * @description * `mariadb` - mariadb
+         *     * `postgresql` - postgresql
+         * @enum {string}
+         */
+        ServerEnum: "mariadb" | "postgresql";
         /** @description Who is signed in, and whether anybody has an account yet. */
         Session: {
             user: components["schemas"]["User"] | null;
@@ -4476,6 +4519,31 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewApiCaptureRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+        };
+    };
+    capture_database: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDatabaseCaptureRequest"];
             };
         };
         responses: {

@@ -6,6 +6,7 @@ import { Link, useSearchParams } from "react-router";
 import { api, data, type Capture } from "../api/client";
 import { ImportAddresses } from "../parts/ImportAddresses";
 import { AskApi } from "../parts/AskApi";
+import { AskDatabase } from "../parts/AskDatabase";
 import { Button } from "../parts/Button";
 import { CaptureDialog } from "../parts/CaptureDialog";
 import { CourseOf } from "../parts/Course";
@@ -70,7 +71,7 @@ export function Captures({ framed }: { framed: Framed }) {
             <div className="min-w-0">
               <h2 className="truncate text-[17px] leading-6">{host(move[side].base)}</h2>
               <p className="text-soft text-[13px]">
-                {side === "source" ? "Source" : "Destination"} · <ImportAddresses move={move.id} side={side} /> · <ImportCapture move={move.id} side={side} /> · <AskApi move={move.id} side={side} /> · <TypeNumbers move={move.id} side={side} />
+                {side === "source" ? "Source" : "Destination"} · <ImportAddresses move={move.id} side={side} /> · <ImportCapture move={move.id} side={side} /> · <AskApi move={move.id} side={side} /> · <AskDatabase move={move.id} side={side} /> · <TypeNumbers move={move.id} side={side} />
                 {side === "source" && move.baseline === null ? (
                   <>
                     {" "}
