@@ -115,6 +115,7 @@ def _database(new: bool) -> WordPressDump:
             "booking_mail": _texts(f"{origin}/visit", "Thank you for booking a walk"),
         },
         more=_wares(),
+        first_home=f"http://{mill.OLD}",
     )
 
 

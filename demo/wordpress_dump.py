@@ -8,7 +8,7 @@ HOME = "http://old.example"
 COLUMNS: dict[str, str] = {
     "posts": "ID bigint(20) unsigned NOT NULL AUTO_INCREMENT, post_author bigint(20), post_date datetime, post_content longtext, "
     "post_title text, post_status varchar(20), post_name varchar(200), post_parent bigint(20), post_type varchar(20), "
-    "comment_count bigint(20)",
+    "comment_count bigint(20), guid varchar(255)",
     "postmeta": "meta_id bigint(20), post_id bigint(20), meta_key varchar(255), meta_value longtext",
     "options": "option_id bigint(20), option_name varchar(191), option_value longtext",
     "terms": "term_id bigint(20), name varchar(200), slug varchar(200)",
@@ -82,6 +82,8 @@ class WordPressDump:
     charset: str = "utf8mb4"
     leave_out: frozenset[str] = frozenset()
     """Names of tables, with their prefix or without."""
+    first_home: str = ""
+    """Where the site stood when its posts were written, which their identifiers say for ever; empty for none."""
     keys: str = ""
     """Prefix of the keys within; empty for that of the tables."""
 
@@ -106,6 +108,7 @@ class WordPressDump:
                     one.parent,
                     one.kind,
                     one.comments,
+                    f"{self.first_home}/?p={one.number}" if self.first_home else "",
                 )
                 for one in self.posts
             ],

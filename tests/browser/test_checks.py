@@ -28,7 +28,7 @@ class ChecksTest(BrowserTestCase):
         headings = self.browser.execute_script(
             "return [...document.querySelectorAll('[data-ledger] h2')].map((one) => one.innerText)"
         )
-        self.assertEqual(headings, ["Robots", "Capitals"])
+        self.assertEqual(headings, ["Robots 1 row", "Capitals 3 rows"])
         self.assertIn("Want a person", self.text())
         self.assertIn("Not looked at: the title of the moon.", self.text())
         self.check_axe("two checks in one view")

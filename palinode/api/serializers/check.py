@@ -33,6 +33,7 @@ class CheckSerializer(serializers.Serializer[object]):
     rows = serializers.IntegerField()
     verdicts = VerdictSerializer(many=True)
     groups_label = serializers.CharField(allow_blank=True, help_text="What its groups are called; empty for none.")
+    group_headings = serializers.BooleanField(help_text="Rows stand under their groups as headings.")
     groups = GroupCountSerializer(many=True)
     filters = serializers.ListField(child=serializers.CharField(), help_text="Arrays by which rows can be chosen.")
     items = serializers.ListField(child=serializers.CharField(), help_text="Columns of what a row stands for.")

@@ -157,6 +157,7 @@ def plain(outcome: CheckOutcome) -> dict[str, Any]:
         "rows": outcome.rows,
         "verdicts": verdicts_plain(check, _counts(outcome, None)),
         "groups_label": check.groups_label,
+        "group_headings": check.group_headings,
         "groups": [{"group": group, "rows": rows} for group, rows in outcome.groups],
         "filters": list(check.filters),
         "items": list(check.items),

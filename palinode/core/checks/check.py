@@ -106,6 +106,8 @@ class Check:
     """Checks of which it reads what they give."""
     groups_label: str = ""
     """What its groups are called on screen; empty where it has none."""
+    group_headings: bool = False
+    """Rows stand under their groups as headings."""
     shown: tuple[str, ...] = ()
     """Arrays of its rows that are shown with them."""
     filters: tuple[str, ...] = ()

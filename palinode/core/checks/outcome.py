@@ -14,9 +14,9 @@ from palinode.core.ledger import MOST_GROUPS
 
 @dataclass(frozen=True)
 class Rows:
-    """n rows of a ledger in their order, by verdict, then group; lists and arrays of length n.
+    """n rows of a ledger in their order; lists and arrays of length n.
 
-    Every choice of verdict and group is a run of ranks, and a run's start and length follow from the counts.
+    They stand by verdict, then group; where groups are headings it is the other way round. Every choice of verdict and group is a run of ranks, and a run's start and length follow from the counts.
     """
 
     verdict: np.ndarray
@@ -24,7 +24,7 @@ class Rows:
     group: np.ndarray
     """Places in ``groups``."""
     groups: list[str]
-    """In the order in which they stand within a verdict; one empty name where there are none."""
+    """In the order in which they stand; one empty name where there are none."""
     place: np.ndarray
     """int64: place of each row when all are ordered by group and address, whatever their verdict."""
     left: list[str]
@@ -141,12 +141,16 @@ def with_items(rows: Rows, findings: Findings) -> Outcome:
 
 
 def outcome(
-    rows: Sequence[Row], findings: Findings, groups: Sequence[str] = (), unseen: tuple[str, ...] = ()
+    rows: Sequence[Row],
+    findings: Findings,
+    groups: Sequence[str] = (),
+    unseen: tuple[str, ...] = (),
+    group_headings: bool = False,
 ) -> Outcome:
     """Return the outcome of a check that gives its rows one by one: they are ranked here, with the findings on them.
 
     ``groups`` are those that rows may name, in their order; rows that name another one are an error (KeyError), and so
-    are too many groups (ValueError).
+    are too many groups (ValueError). ``group_headings`` is what the check says of them.
     """
     names = list(groups) or [""]
     if len(names) > MOST_GROUPS:
@@ -157,7 +161,8 @@ def outcome(
     by_text = np.empty(len(rows), np.int64)
     texts = [row.left or row.right for row in rows]
     by_text[sorted(range(len(rows)), key=texts.__getitem__)] = np.arange(len(rows))
-    ordered = np.lexsort((by_text, np.array([row.order for row in rows]), group, verdict))
+    outer, inner = (group, verdict) if group_headings else (verdict, group)
+    ordered = np.lexsort((by_text, np.array([row.order for row in rows]), inner, outer))
     rank = np.empty(len(rows), np.int64)
     rank[ordered] = np.arange(len(rows))
     place = np.empty(len(rows), np.int64)

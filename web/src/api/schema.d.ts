@@ -1634,6 +1634,8 @@ export interface components {
             verdicts: components["schemas"]["Verdict"][];
             /** @description What its groups are called; empty for none. */
             groups_label: string;
+            /** @description Rows stand under their groups as headings. */
+            group_headings: boolean;
             groups: components["schemas"]["GroupCount"][];
             /** @description Arrays by which rows can be chosen. */
             filters: string[];

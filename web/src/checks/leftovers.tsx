@@ -26,7 +26,7 @@ export const LEFTOVERS: Shown = {
   right: (row, _, check) => (
     <span className="flex items-baseline gap-3" title={[row.right, row.right_note].filter(Boolean).join("\n")}>
       <span className="min-w-0 truncate font-mono text-[14px]">{row.right}</span>
-      <span className={`max-w-[55%] shrink-0 truncate text-[14px] ${THREAD_INK[verdictOf(check, row.verdict).shape]}`}>{row.right_note}</span>
+      <span className={`${row.right ? "max-w-[55%] shrink-0" : ""} truncate text-[14px] ${THREAD_INK[verdictOf(check, row.verdict).shape]}`}>{row.right_note}</span>
     </span>
   ),
   marks: (row) => row.verdict !== "stays",

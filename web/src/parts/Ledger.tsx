@@ -7,6 +7,8 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef, type ReactNode } from "react";
 import { Link } from "react-router";
 
+import { count } from "../lib/format";
+
 const PAGE = 200;
 const HEIGHT = 34;
 const HEADING = 38;
@@ -38,7 +40,7 @@ export type LedgerProps<R> = {
 };
 
 /** What stands at one place of the list: a heading, or a row by its place among all rows and in its part. */
-type Line = { heading: string } | { index: number; part: number; at: number };
+type Line = { heading: string; rows: number } | { index: number; part: number; at: number };
 
 export function Ledger<R>(props: LedgerProps<R>) {
   const { parts, selected, onSelect, onPages, onVisible } = props;
@@ -61,7 +63,7 @@ export function Ledger<R>(props: LedgerProps<R>) {
     let part = 0;
     while (part + 1 < starts.length && place >= lineStart(part + 1)) part += 1;
     const start = starts[part] ?? { heading: -1, first: 0, before: 0 };
-    if (place === start.heading) return { heading: parts[part]?.title ?? "" };
+    if (place === start.heading) return { heading: parts[part]?.title ?? "", rows: totals[part] ?? 0 };
     return { index: start.before + place - start.first, part, at: place - start.first };
   }
 
@@ -148,7 +150,9 @@ export function Ledger<R>(props: LedgerProps<R>) {
           if ("heading" in line)
             return (
               <li key={item.key} className="absolute inset-x-0" style={{ height: item.size, transform: `translateY(${item.start}px)` }}>
-                <h2 className="border-edge bg-paper h-full border-b px-6 pt-2.5 text-[15px]">{line.heading}</h2>
+                <h2 className="border-edge bg-paper h-full border-b px-6 pt-2.5 text-[15px]">
+                  {line.heading} <span className="text-soft ml-2 font-sans text-[13px] font-normal">{count(line.rows, "row")}</span>
+                </h2>
               </li>
             );
           const row = rowOf(line.part, line.at);

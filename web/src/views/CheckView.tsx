@@ -38,6 +38,17 @@ const KEYS: KeyLine[] = [
 ];
 const GROUP_KEYS = ["move", "all keys"];
 
+/** Numbers of rows by verdict, of several choices together. */
+function added(counts: Record<string, number>[]): Record<string, number> {
+  const sum: Record<string, number> = {};
+  for (const one of counts) for (const [word, rows] of Object.entries(one)) sum[word] = (sum[word] ?? 0) + rows;
+  return sum;
+}
+
+function same(one: Record<string, number>, other: Record<string, number>): boolean {
+  return Object.keys({ ...one, ...other }).every((word) => one[word] === other[word]);
+}
+
 /** A row with the check that it belongs to. */
 type Placed = Row & { check: Check };
 
@@ -128,6 +139,10 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
       </Notice>
     );
 
+  // Each check under its heading, or each group of one.
+  const parts = alone?.group_headings
+    ? alone.groups.filter((one) => one.rows).map((one) => ({ check: alone, title: one.group, group: one.group }))
+    : checks.map((check) => ({ check, title: pages ? undefined : check.title, group }));
   const total = shown?.total ?? 0;
   const all = alone ? alone.verdicts.reduce((sum, one) => sum + (shown?.counts[one.word] ?? 0), 0) : checks.reduce((sum, one) => sum + one.rows, 0);
   const wants = checks.flatMap((one) => one.verdicts).reduce((sum, one) => sum + (one.wants ? one.rows : 0), 0);
@@ -218,10 +233,10 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
         />
       ) : (
         <Ledger<Placed>
-          parts={checks.map(
-            (check): Part<Placed> => ({
+          parts={parts.map(
+            ({ check, title, group }): Part<Placed> => ({
               name: [comparison.id, cause ? comparison.judgement : 0, check.name, verdict, group, cause, filter, words, order],
-              title: pages ? undefined : check.title,
+              title,
               ask: async (first, rows) => {
                 const page = await data(
                   api.GET("/api/comparisons/{id}/checks/{check}/rows/", {
@@ -256,8 +271,8 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
           onPages={(found, at) => {
             rowAt.current = at;
             const sum = found.reduce((one, page) => one + page.total, 0);
-            const counts = found[0]?.counts ?? {};
-            if (sum !== shown?.total || counts !== shown.counts) setShown({ total: sum, at_least: found.some((page) => page.at_least), counts });
+            const counts = alone?.group_headings ? added(found.map((page) => page.counts)) : (found[0]?.counts ?? {});
+            if (sum !== shown?.total || !same(counts, shown.counts)) setShown({ total: sum, at_least: found.some((page) => page.at_least), counts });
           }}
           onVisible={onVisible}
           empty={

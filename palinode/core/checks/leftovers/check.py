@@ -55,7 +55,7 @@ def judge(looked: Looked) -> Outcome:
         _tell(line, on, looked, rows, found)
     for (table, column, setting), values in damaged(looked).items():
         _tell_damaged(f"option {setting}" if setting else f"{table}, {column}", values, rows, found)
-    return outcome(rows, columns(CHECK.kinds, [], found), GROUPS, tuple(_unseen(looked, len(lines))))
+    return outcome(rows, columns(CHECK.kinds, [], found), GROUPS, tuple(_unseen(looked, len(lines))), True)
 
 
 def _unseen(looked: Looked, lines: int) -> Iterator[str]:
@@ -99,7 +99,8 @@ def _tell(line: Line, on: np.ndarray | None, looked: Looked, rows: list[Row], fo
     place = f"{line.place}, in the template" if line.group == TEMPLATE else line.place
     numbers = {"times": line.times, "answers": line.answers, "cells": line.cells}
     items = Items(tuple(map(list, zip(*line.items, strict=True))))
-    rows.append(Row(verdict, line.left, line.right, place, note, line.group, -line.times, numbers, items))
+    right = line.left if verdict == verdicts.STAYS else line.right
+    rows.append(Row(verdict, line.left, right, place, note, line.group, -line.times, numbers, items))
 
 
 def _tell_damaged(place: str, values: Sequence[DamagedValue], rows: list[Row], found: list[Finding]) -> None:
@@ -170,7 +171,7 @@ def _joined(*said: str) -> str:
 
 CHECK = Check(
     name="leftovers",
-    version=1,
+    version=2,
     title="Leftovers",
     view="leftovers",
     reads=(Reads.PAIRS, Reads.FILES, Reads.LEFTOVERS, Reads.STORED_LEFTOVERS),
@@ -188,6 +189,7 @@ CHECK = Check(
         Column("answers", "Pages and files", Cell.NUMBER),
         Column("cells", "Cells of the database", Cell.NUMBER),
     ),
+    group_headings=True,
     shown=("times", "answers", "cells"),
     items=("page", "what", "times"),
     judge=judge,

@@ -52,10 +52,17 @@ class Line:
 
 
 def headed(one: Occurrence, written: str) -> str:
-    """Return an address as far as its first folder, and an ellipsis for what follows: posts name one folder often."""
+    """Return an address as far as its first folder, and an ellipsis for what follows: posts name one folder often.
+
+    Of one without a folder it is the name of its first parameter: ``/?p=…``.
+    """
     if one.kind not in (Kind.ADDRESS, Kind.RELATIVE) or not written:
         return written
     slashes = list(_slashes(one, written))
+    query = written.find("?")
+    if query >= 0 and not (len(slashes) > 3 and slashes[3] < query):
+        value = written.find("=", query)
+        return f"{written[: value + 1]}…" if value >= 0 else written
     if len(slashes) < 4 or slashes[3] + len(one.slash) >= len(written):
         return written
     return f"{written[: slashes[3] + len(one.slash)]}…"
