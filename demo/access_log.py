@@ -16,6 +16,11 @@ _MOST = 60
 """Requests of the most read page, but for the home page."""
 
 
+_SHOWN = "/images/wheel.svg"
+"""A picture that pages of another site show."""
+_SHOWN_BY = "http://harbourwalks.example/mill"
+
+
 def lines(paths: Iterable[str], until: datetime, seed: int = 7) -> Iterator[str]:
     """Yield a line for each request of some paths in the weeks before a moment, some read much, most read little."""
     draw = random.Random(seed)
@@ -26,3 +31,7 @@ def lines(paths: Iterable[str], until: datetime, seed: int = 7) -> Iterator[str]
             day = f"{when:%d}/{calendar.month_abbr[when.month]}/{when:%Y:%H:%M:%S}"
             agent = draw.choices(_READERS, (6, 5, 1))[0]
             yield f'203.0.113.{draw.randrange(1, 255)} - - [{day} +0000] "GET {path} HTTP/1.1" 200 5120 "-" "{agent}"\n'
+    day = f"{until:%d}/{calendar.month_abbr[until.month]}/{until:%Y:%H:%M:%S}"
+    for number in range(24):
+        said = f'"GET {_SHOWN} HTTP/1.1" 200 2210 "{_SHOWN_BY}" "{_READERS[0]}"'
+        yield f"203.0.113.{number + 1} - - [{day} +0000] {said}\n"

@@ -46,7 +46,8 @@ def _home(shop: str) -> Page:
             'See <a href="/visit/opening-hours">when we are open</a>, read <a href="/journal">the journal</a>, or take '
             f'flour home from <a href="/{shop}">the shop</a>.',
         )
-        + '<p><img src="/images/wheel.svg" alt="The wheel from the bakery roof"></p>',
+        + '<p><img src="/images/wheel.svg" alt="The wheel from the bakery roof"></p>'
+        + '<script src="https://charts.example/map.js" data-api-key="tm-20417-c9"></script>',
         "A working tide mill since 1638.",
     )
 

@@ -1,9 +1,11 @@
 """Addresses of imported lists, by side."""
 
+from collections import Counter
 from collections.abc import Iterable, Iterator
 
 from django.db import connection
 
+from palinode.core.hot_link import HotLink
 from palinode.core.visits import Visits
 from palinode.records import bulk_copy, frontier, plans
 from palinode.records.models import Move
@@ -45,6 +47,15 @@ def visits(move: Move, which: str) -> Visits:
             {"move": move.pk, "which": which},
         )
     return Visits.told(*(found[name] for name in ("text", "visits", "last_visit")))
+
+
+def hot_links(move: Move, which: str) -> list[HotLink]:
+    """Return the files of a side that other sites show, by all logs imported for it; the most shown first."""
+    times: Counter[tuple[str, str]] = Counter()
+    for found in move.imports.filter(which=which).exclude(shown_elsewhere=[]).values_list("shown_elsewhere", flat=True):
+        for address, host, number in found:
+            times[address, host] += number
+    return [HotLink(address, host, number) for (address, host), number in times.most_common()]
 
 
 def of(move: Move, which: str, batch: int = 5_000) -> Iterator[list[tuple[int, str, int]]]:

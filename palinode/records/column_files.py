@@ -165,7 +165,7 @@ def _made(capture: Capture) -> CaptureColumns:
         refers=edges.refers,
         places=edges.places,
         elsewhere=edges.elsewhere,
-        elsewhere_text=_texts_of(capture, edges.elsewhere),
+        elsewhere_text=texts_of(capture, edges.elsewhere),
         asked_offsets=edges.referrers.offsets,
         asked_by=edges.referrers.by,
     )
@@ -229,7 +229,7 @@ def _array(kind: str, column: Any) -> np.ndarray:
     return found
 
 
-def _texts_of(capture: Capture, idents: np.ndarray) -> np.ndarray:
+def texts_of(capture: Capture, idents: np.ndarray) -> np.ndarray:
     """Return the texts of ascending identities, in their order, as lines.
 
     Raises ValueError if one is not kept, which cannot be while rows are written as they are.

@@ -6,11 +6,11 @@ from datetime import timedelta
 from django.db import transaction
 from django.utils import timezone
 
-from palinode.records import column_files, contents_files, deletion, expected_columns, folder
+from palinode.records import column_files, contents_files, deletion, expected_columns, folder, link_columns
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, CaptureFile, Import, Move, Segment
 from palinode.work import job_queue
-from palinode.work.comparing import leftover_files
+from palinode.work.comparing import identifier_files, leftover_files
 
 log = logging.getLogger(__name__)
 
@@ -68,7 +68,8 @@ def _sweep(number: int) -> int:
     kept |= set(CaptureFile.objects.filter(capture__move=number).values_list("stored", flat=True))
     captures = list(Capture.objects.filter(move=number, state=Capture.State.CLOSED).select_related("move"))
     kept |= column_files.names(captures) | expected_columns.names(captures) | contents_files.names(captures)
-    kept |= leftover_files.names(captures)
+    kept |= leftover_files.names(captures) | link_columns.names(captures)
+    kept |= identifier_files.names(captures)
     for name in set(stray) - kept:
         files.delete(name)
         swept += 1

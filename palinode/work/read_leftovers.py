@@ -2,51 +2,48 @@
 
 from collections.abc import Iterator
 from contextlib import contextmanager
-from typing import NamedTuple
 
-from palinode.core import page
+from palinode.core import encoding, page
 from palinode.core import rule as rules
 from palinode.core.dumps.contents import Gathering
 from palinode.core.leftovers import answer, statement
 from palinode.core.leftovers.answer import Leftover
+from palinode.core.leftovers.identifiers import Identifier, find
 from palinode.core.leftovers.replacement import ColumnChange, Replacement
 from palinode.core.leftovers.stored import Finder, StoredLeftovers
 from palinode.core.leftovers.wanted import Wanted
 from palinode.gather import packing, site_files
 from palinode.gather.site_files import Dump
 from palinode.records.folder import Folder
-from palinode.work import record_location
-from palinode.work.record_location import At
+from palinode.work import stored_answer
+from palinode.work.stored_answer import StoredAnswer
 
-_UNREADABLE = ("image/", "font/", "audio/", "video/", "application/zip", "application/gzip", "application/octet-stream")
-"""Media types that hold no text, but for pictures that are drawn by words."""
 _PIECE = 1 << 20
 _HEAD = b"-- Make a dump first. Each statement changes one cell, if that still holds what the dump said.\n"
 _STEP = 8_000_000
 """Bytes after which it is said how far reading is."""
 
 
-class StoredAnswer(NamedTuple):
-    """Where an answer lies."""
-
-    ident: int
-    address: str
-    record: At
-    body: At | None
-    """Where its body lies in full; None where it has none, or it is in the record."""
-
-
 def read(answers: list[StoredAnswer], wanted: Wanted) -> list[tuple[int, str, list[Leftover]]]:
     """Return what stored answers have of what is wanted; those that have nothing are left out."""
     found = []
     for one in answers:
-        record = record_location.opened(one.record)
-        media = page.media_type(record.headers.get("content-type", ""))
-        body = b""
-        if not media.startswith(_UNREADABLE) or media == "image/svg+xml":
-            body = record_location.body(one.body) if record.revisit and one.body else record.body
-        if leftovers := answer.read(list(record.headers.items()), body, wanted):
+        headers, body = stored_answer.opened(one)
+        if leftovers := answer.read(headers, body, wanted):
             found.append((one.ident, one.address, leftovers))
+    return found
+
+
+def identifiers(answers: list[StoredAnswer]) -> list[tuple[str, list[Identifier]]]:
+    """Return the identifiers of services that stored answers name; those that name none are left out."""
+    found = []
+    for one in answers:
+        headers, body = stored_answer.opened(one)
+        kinds = [value for name, value in headers if name.lower() == "content-type"]
+        if body and any(one in kind for kind in kinds for one in ("html", "script")):
+            text = encoding.decode(body, page.charset(kinds[0]))
+            if named := list(dict.fromkeys(find(text))):
+                found.append((one.address, named))
     return found
 
 

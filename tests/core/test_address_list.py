@@ -88,6 +88,18 @@ class AddressListTest(unittest.TestCase):
         self.assertEqual([one.day for one in self.found], [20260501, 20260502, None, None, None, None])
         self.assertEqual(self.tally.visits, 2)
 
+    def test_files_that_other_sites_show(self):
+        self.read("\n".join(
+            f'203.0.113.9 - - [01/May/2026:12:00:00 +0000] "GET {path} HTTP/1.1" 200 1 "{by}" "Mozilla/5.0"'
+            for path, by in (
+                ("/a.jpg", "https://walks.example/mill"), ("/a.jpg", "http://walks.example/"), ("/a.jpg", f"{BASE}p"),
+                ("/a.jpg", "-"), ("/a.jpg", "android-app://walks"), ("/p", "http://walks.example/"), ("/s.woff2", "http://tides.example/"),
+            )
+        ))  # fmt: skip
+        self.assertEqual(
+            self.tally.shown, {(f"{BASE}a.jpg", "walks.example"): 2, (f"{BASE}s.woff2", "tides.example"): 1}
+        )
+
     def test_a_log_of_a_further_host_names_its_paths(self):
         scope = Scope((BASE, "http://shop.mill.example/"))
         line = '203.0.113.9 - - [01/May/2026:12:00:00 +0000] "GET /rye HTTP/1.1" 200 5'

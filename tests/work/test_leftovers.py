@@ -1,5 +1,6 @@
 """Leftovers read from stored answers: once for what is looked for, also of an older capture, without the site."""
 
+import io
 from datetime import timedelta
 from unittest import mock
 
@@ -7,7 +8,8 @@ from palinode.core.checks.leftovers.check import CHECK
 from palinode.records import check_options
 from palinode.records.folder import Folder
 from palinode.work import move_deletion
-from palinode.work.comparing import leftover_files
+from palinode.work.comparing import stored_answers
+from palinode.work.importing import address_lists
 from tests.rows import rows
 from tests.site import Answer, page
 from tests.work.base import MoveTestCase
@@ -19,8 +21,9 @@ class LeftoversTest(MoveTestCase):
     def setUp(self):
         super().setUp()
         style = Answer("a { src: url(http://old.example/f.woff) }", headers={"Content-Type": "text/css"})
-        home = page("Home", "/p", head='<link rel="stylesheet" href="/s.css">')
-        pages = {"/": home, "/p": page("P"), "/s.css": style}
+        maps = page("Maps", head='<script src="https://charts.example/map.js" data-api-key="mk-2290177"></script>')
+        home = page("Home", "/p", "/m", head='<link rel="stylesheet" href="/s.css">')
+        pages = {"/m": maps, "/": home, "/p": page("P"), "/s.css": style}
         self.old, self.new = self.serve(pages, pages | {"/p": page("P", text=LEFT)})
         self.subject = self.move(self.old, self.new)
         self.baseline(self.subject)
@@ -36,12 +39,28 @@ class LeftoversTest(MoveTestCase):
         self.assertEqual(first["//old.example/a.jpg"], ("image", "//new.example/a.jpg"))
         self.assertEqual(first["http://old.example/f.woff"][0], "style sheet")
         asked = len(self.new.asked)
-        with mock.patch.object(leftover_files, "Readers", side_effect=AssertionError("they are kept")):
+        with mock.patch.object(stored_answers, "Readers", side_effect=AssertionError("they are kept")):
             self.assertEqual(self.found(), first)
         check_options.revise(self.subject, CHECK, {"names": ["cdn.elsewhere.example"]}, self.user)
         again = self.found()
         self.assertEqual(set(again) - set(first), {"cdn.elsewhere.example"})
         self.assertEqual(len(self.new.asked), asked, "the site is not asked")
+
+    def test_what_else_depends_on_the_old_name(self):
+        log = "".join(
+            f'203.0.113.9 - - [01/May/2026:12:00:0{n} +0000] "GET {path} HTTP/1.1" 200 512 "{by}" "Mozilla/5.0"\n'
+            for n, (path, by) in enumerate([
+                ("/a.jpg", "http://walks.example/mill"), ("/a.jpg", "http://walks.example/sea"), ("/a.jpg", "http://tides.example/"),
+                ("/a.jpg", "http://old.example/p"), ("/p", "http://walks.example/"),
+            ])
+        )  # fmt: skip
+        address_lists.import_list(self.subject, "source", io.BytesIO(log.encode()), "access.log", self.user)
+        found = {row["left"] or row["right"]: row for row in rows(self.compare(self.subject, self.right), "leftovers")}
+        shown = found["http://old.example/a.jpg"]
+        self.assertEqual((shown["right"], shown["verdict"]), ("http://new.example/a.jpg", "listed"))
+        self.assertEqual(shown["right_note"], "walks.example and one other would show nothing without a redirect")
+        self.assertEqual(found["mk-2290177"]["right_note"], "is the new name registered with it?")
+        self.assertEqual(found["charts.example"]["right_note"], "loaded by one page; does it let the new name in?")
 
     def test_what_is_kept_is_swept_when_nothing_looks_for_it(self):
         self.found()

@@ -10,9 +10,12 @@ from palinode.core.answers import FileAnswers
 from palinode.core.columns import find
 from palinode.core.dumps.database import Database
 from palinode.core.findings import Finding
+from palinode.core.hot_link import HotLink
 from palinode.core.ledger import Ledger
+from palinode.core.leftovers.named_identifiers import NamedIdentifier
 from palinode.core.leftovers.served import ServedLeftovers
 from palinode.core.leftovers.stored import StoredLeftovers
+from palinode.core.links import Links
 from palinode.core.listings.listing import Listing
 from palinode.core.platforms.items import SiteItems
 from palinode.core.robots import RobotsFile
@@ -46,12 +49,15 @@ class Side:
     """Home page's address of each of its hosts, the main one first."""
     robots: tuple[RobotsFile, ...] | None = None
     files: FileAnswers | None = None
+    links: Links | None = None
     known: KnownAddresses | None = None
     items: tuple[SiteItems, ...] | None = None
     database: Database | None = None
     listing: Listing | None = None
     leftovers: ServedLeftovers | None = None
     stored_leftovers: StoredLeftovers | None = None
+    identifiers: Sequence[NamedIdentifier] | None = None
+    hot_links: Sequence[HotLink] | None = None
 
 
 @dataclass(frozen=True)

@@ -16,7 +16,8 @@ from palinode.core.ledger import MOST_GROUPS
 class Rows:
     """n rows of a ledger in their order; lists and arrays of length n.
 
-    They stand by verdict, then group; where groups are headings it is the other way round. Every choice of verdict and group is a run of ranks, and a run's start and length follow from the counts.
+    They stand by verdict, then group; where groups are headings it is the other way round. Every choice of a verdict
+    and a group is a run of ranks, and a run's start and length follow from the counts.
     """
 
     verdict: np.ndarray

@@ -10,6 +10,7 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from palinode.core import address as addresses
+from palinode.core import file_family, hot_link
 from palinode.core.discovery import Discovery
 from palinode.core.scope import Scope
 
@@ -22,6 +23,8 @@ _MONTHS = {name: number for number, name in enumerate(calendar.month_abbr) if na
 _MACHINE = re.compile(r"bot\b|crawl|spider|monitor|palinode|curl/|wget/|python-|preview", re.IGNORECASE)
 """What programs call themselves that nobody sits before."""
 _EXAMPLES = 5
+_SHOWN = frozenset({"image", "font", "style", "script", "sound", "film"})
+"""Families of files that a page of another site may show as its own."""
 
 
 class Named(NamedTuple):
@@ -49,6 +52,9 @@ class Tally:
     """Requests of a log that were visits: answered, and not made by a program that says so."""
     examples: list[str] = field(default_factory=list)
     """The first of them, with their numbers."""
+    shown: Counter[tuple[str, str]] = field(default_factory=Counter)
+    """Files of this site that a log's requests say are shown by pages of other hosts: address and host; some of them,
+    where there are many."""
     named: Counter[str] = field(default_factory=Counter)
     """The way (list, log) to the number of addresses of this site, repeated ones counted again."""
 
@@ -71,6 +77,7 @@ def read(
     at: int | None = None
     known: Discovery | None
     day: int | None = None
+    referrer = ""
     for line in lines:
         tally.lines += 1
         text = line.strip().lstrip("\ufeff")
@@ -83,7 +90,7 @@ def read(
                     continue
             known, written = Discovery.LIST, _of_column(text, at, scope)
         else:
-            known, written, day = _written(text, tally)
+            known, written, day, referrer = _written(text, tally)
         if known is None:
             continue
         address = addresses.normal(written, base) if written else None
@@ -97,11 +104,24 @@ def read(
         else:
             tally.named["log" if known == Discovery.LOG else "list"] += 1
             tally.visits += day is not None
+            if referrer:
+                _count_shown(address, referrer, scope, tally)
             yield Named(address, known, day)
 
 
-def _written(text: str, tally: Tally) -> tuple[Discovery | None, str, int | None]:
-    """Return the way and the address of a line as written, and the day of a visit.
+def _count_shown(address: str, referrer: str, scope: Scope, tally: Tally) -> None:
+    """Count a file that a page of another host shows."""
+    if file_family.family("", address) not in _SHOWN:
+        return
+    page = addresses.normal(referrer)
+    host = addresses.split(page).host if page else ""
+    key = address, host
+    if host and page and not scope.holds(page) and (key in tally.shown or len(tally.shown) < hot_link.MOST):
+        tally.shown[key] += 1
+
+
+def _written(text: str, tally: Tally) -> tuple[Discovery | None, str, int | None, str]:
+    """Return the way and the address of a line as written, the day of a visit, and the address of the page that asked.
 
     The address is empty for none; a request that says nothing has no way.
     """
@@ -109,18 +129,25 @@ def _written(text: str, tally: Tally) -> tuple[Discovery | None, str, int | None
         when, method, address, status = request.groups()
         if not status.startswith(("2", "3")):
             tally.failed += 1
-            return None, "", None
+            return None, "", None, ""
         is_visit = method == "GET" and not _MACHINE.search(_agent(text[request.end() :]))
-        return Discovery.LOG, address, _day(when[:12]) if is_visit else None
+        referrer = _referrer(text[request.end() :])
+        return Discovery.LOG, address, _day(when[:12]) if is_visit else None, referrer
     if _OTHER_REQUEST.match(text):
         tally.failed += 1
-        return None, "", None
-    return Discovery.LIST, _cell(text[:LINE_LIMIT]), None
+        return None, "", None, ""
+    return Discovery.LIST, _cell(text[:LINE_LIMIT]), None, ""
 
 
 def _agent(rest: str) -> str:
     """Return what a client calls itself, from the end of a line in the combined format; empty in the common one."""
     return rest.rsplit('"', 2)[1] if rest.endswith('"') and rest.count('"') >= 4 else ""
+
+
+def _referrer(rest: str) -> str:
+    """Return the address of the page that asked, as it is said in the combined format; empty for none."""
+    written = rest.split('"', 2)
+    return written[1] if len(written) == 3 and written[1].startswith(("http://", "https://")) else ""
 
 
 @lru_cache(maxsize=1_000)

@@ -52,6 +52,7 @@ _SIDE = _one_of(["source", "destination"])
 _ADDRESS: Shape = {"type": "string", "pattern": "^https?://", "maxLength": 24_000}
 
 TEXTS = _list(_TEXT, 1_000)
+HOT_LINKS = _list(_row(_ADDRESS, _TEXT, _COUNT), 10_000)
 HEADER_FIELDS = _list(_row(_TEXT, _TEXT), 100)
 
 POLICY: Shape = {

@@ -358,6 +358,7 @@ TABLES = (
             "said": "CASE WHEN s.state = 'waiting' THEN 'It was not read when it was exported.' ELSE s.said END",
         },
         holds={"s.sha256 ~ '^[0-9a-f]{64}$'": "its digest is none"},
+        json={"shown_elsewhere": shapes.HOT_LINKS},
         most=100_000,
     ),
 )

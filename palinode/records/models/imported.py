@@ -44,6 +44,8 @@ class Import(models.Model):
     """Answers read so far; of a site file, megabytes."""
     seen_at = models.DateTimeField(null=True)
     """When its reader last reported."""
+    shown_elsewhere = models.JSONField(default=list, db_default=[])
+    """``[[address, host, times], …]``: of a log, the files that pages of other hosts show (core/hot_link.py)."""
     capture = models.ForeignKey(Capture, models.SET_NULL, null=True, related_name="imports")
     author = models.ForeignKey(settings.AUTH_USER_MODEL, models.PROTECT, related_name="+")
     created_at = models.DateTimeField(auto_now_add=True)

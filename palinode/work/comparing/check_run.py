@@ -13,11 +13,12 @@ from palinode.core.checks.check import Check, Of, Reads
 from palinode.core.checks.looked import Looked, Side
 from palinode.core.checks.outcome import Outcome
 from palinode.core.findings import Finding
-from palinode.records import capture_sets, check_options, decisions, file_answers, outcomes
+from palinode.core.hot_link import HotLink
+from palinode.records import address_lists, capture_sets, check_options, decisions, file_answers, link_columns, outcomes
 from palinode.records.captures import PAGED
 from palinode.records.models import Capture, CheckOutcome, Comparison
 from palinode.work import side_access
-from palinode.work.comparing import known_addresses, leftover_files, robots_files, site_files
+from palinode.work.comparing import identifier_files, known_addresses, leftover_files, robots_files, site_files
 from palinode.work.comparing.page_pairs import Compared
 
 
@@ -37,14 +38,21 @@ def _of_pages(load: Callable[[Capture], Any]) -> Callable[[Sequence[Capture]], A
     return lambda held: load(held[0])
 
 
+def _hot_links(capture: Capture) -> list[HotLink]:
+    return address_lists.hot_links(capture.move, capture.which)
+
+
 LOADERS: dict[Reads, Loader] = {
     Reads.ROBOTS: Loader("robots", (*PAGED, str(Capture.Kind.ASKED)), robots_files.load),
     Reads.FILES: Loader("files", PAGED, _of_pages(file_answers.load)),
+    Reads.LINKS: Loader("links", PAGED, _of_pages(link_columns.of)),
     Reads.KNOWN: Loader("known", PAGED, _of_pages(known_addresses.load)),
     Reads.ITEMS: Loader("items", ("dump", "export", "api", "numbers"), site_files.items),
     Reads.DATABASE: Loader("database", ("dump",), site_files.database),
     Reads.LEFTOVERS: Loader("leftovers", PAGED, leftover_files.load),
     Reads.STORED_LEFTOVERS: Loader("stored_leftovers", ("dump",), leftover_files.load_stored),
+    Reads.IDENTIFIERS: Loader("identifiers", PAGED, identifier_files.load),
+    Reads.HOT_LINKS: Loader("hot_links", PAGED, _of_pages(_hot_links)),
     Reads.LISTING: Loader("listing", ("listing",), site_files.listing),
 }
 """What is loaded of each side for the checks; pairs are there before any check is run."""

@@ -2,43 +2,27 @@
 
 import hashlib
 import logging
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 
 import numpy as np
 import orjson
-from django.db import connection
 
 from palinode.core import rule as rules
 from palinode.core.checks.leftovers.check import CHECK
 from palinode.core.leftovers import served, stored, wanted
-from palinode.core.leftovers.answer import Leftover
 from palinode.core.leftovers.served import ARRAYS, Gathering, ServedLeftovers
 from palinode.core.leftovers.stored import StoredLeftovers
 from palinode.core.leftovers.wanted import Wanted
-from palinode.records import array_files, check_options, plans
+from palinode.records import array_files, check_options
 from palinode.records.models import Capture, Move
 from palinode.work import read_leftovers, readers
+from palinode.work.comparing import stored_answers
 from palinode.work.importing import site_file_reading
-from palinode.work.read_leftovers import StoredAnswer
-from palinode.work.readers import Readers, Unreadable
-from palinode.work.record_location import At
+from palinode.work.readers import Unreadable
 
 log = logging.getLogger(__name__)
 
-_TOGETHER = 40
-"""Answers handed to a reading process at once."""
-_FETCHED = 2_000
-_PROCESSES = 2
 _STORED = ("said",)
-_SQL = f"""
-    SELECT a.ident, d.text, s.name, a."offset", t.name, b."offset" FROM
-    (SELECT * FROM records_answer WHERE capture_id = %(capture)s AND ident > %(after)s AND variant = 0
-     AND segment_id IS NOT NULL ORDER BY ident LIMIT %(most)s) a {plans.ADDRESS}
-    JOIN records_segment s ON s.id = a.segment_id AND s.let_go_at IS NULL
-    JOIN records_capture c ON c.id = s.capture_id AND c.move_id = %(move)s
-    LEFT JOIN LATERAL (SELECT * FROM records_body WHERE move_id = %(move)s AND digest = a.body LIMIT 1) b ON true
-    LEFT JOIN records_segment t ON t.id = b.segment_id AND t.let_go_at IS NULL
-    ORDER BY a.ident"""
 
 
 def load(held: Sequence[Capture]) -> ServedLeftovers | None:
@@ -126,40 +110,10 @@ def _name(capture: Capture, looked_for: Wanted) -> str:
 
 def _made(capture: Capture, looked_for: Wanted) -> ServedLeftovers:
     gathering = Gathering(looked_for)
-    with Readers(_PROCESSES) as readers:
-        for some in _answers(capture):
-            for ident, address, leftovers in _read(readers, some, looked_for, gathering):
-                gathering.add(ident, address, leftovers)
+
+    def count() -> None:
+        gathering.unread += 1
+
+    for ident, address, leftovers in stored_answers.read(capture, read_leftovers.read, looked_for, unread=count):
+        gathering.add(ident, address, leftovers)
     return gathering.made()
-
-
-def _read(
-    readers: Readers, some: list[StoredAnswer], looked_for: Wanted, gathering: Gathering
-) -> list[tuple[int, str, list[Leftover]]]:
-    """Read some answers; those that cannot be read are counted."""
-    try:
-        return readers.run(read_leftovers.read, some, looked_for)
-    except (Unreadable, FileNotFoundError, ValueError):
-        if len(some) == 1:
-            gathering.unread += 1
-            return []
-        return [found for one in some for found in _read(readers, [one], looked_for, gathering)]
-
-
-def _answers(capture: Capture) -> Iterator[list[StoredAnswer]]:
-    """Yield where the answers of a capture lie, some at a time, as they lie one after the other."""
-    move, after = capture.move_id, -(2**63)
-    while True:
-        values = {"capture": capture.pk, "move": move, "after": after, "most": _FETCHED}
-        with connection.cursor() as cursor:
-            cursor.execute(_SQL, values)
-            rows = cursor.fetchall()
-        if not rows:
-            return
-        after = rows[-1][0]
-        found = [
-            StoredAnswer(ident, text, At(move, name, offset), At(move, other, place) if other else None)
-            for ident, text, name, offset, other, place in rows
-        ]
-        found.sort(key=lambda one: (one.record.name, one.record.offset))
-        yield from (found[start : start + _TOGETHER] for start in range(0, len(found), _TOGETHER))

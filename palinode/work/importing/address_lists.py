@@ -99,6 +99,7 @@ def _note(move: Move, which: str, name: str, author: User, last: Part, new: int)
         sha256=last.sha256,
         state=Import.State.DONE,
         said=f"{number(new, 'new address', 'new addresses')} of {number(last.tally.lines, 'line')}.",
+        shown_elsewhere=[[address, host, times] for (address, host), times in last.tally.shown.items()],
         author=author,
     )
 

@@ -9,7 +9,7 @@ from palinode.core import address as addresses
 from palinode.core import platforms
 from palinode.core.checks.check import Cell, Check, Column, Reads
 from palinode.core.checks.kind import Kind
-from palinode.core.checks.leftovers import verdicts
+from palinode.core.checks.leftovers import dependences, verdicts
 from palinode.core.checks.leftovers.line import DATABASE, GROUPS, SERIALIZED, SETTINGS, TEMPLATE, TEXT, Line
 from palinode.core.checks.leftovers.served_lines import served_lines
 from palinode.core.checks.leftovers.stored_lines import damaged, stored_lines
@@ -55,6 +55,7 @@ def judge(looked: Looked) -> Outcome:
         _tell(line, on, looked, rows, found)
     for (table, column, setting), values in damaged(looked).items():
         _tell_damaged(f"option {setting}" if setting else f"{table}, {column}", values, rows, found)
+    rows += dependences.rows(looked)
     return outcome(rows, columns(CHECK.kinds, [], found), GROUPS, tuple(_unseen(looked, len(lines))), True)
 
 
@@ -174,7 +175,15 @@ CHECK = Check(
     version=2,
     title="Leftovers",
     view="leftovers",
-    reads=(Reads.PAIRS, Reads.FILES, Reads.LEFTOVERS, Reads.STORED_LEFTOVERS),
+    reads=(
+        Reads.PAIRS,
+        Reads.FILES,
+        Reads.LEFTOVERS,
+        Reads.STORED_LEFTOVERS,
+        Reads.LINKS,
+        Reads.IDENTIFIERS,
+        Reads.HOT_LINKS,
+    ),
     needs=(Reads.FILES,),
     after=("pages",),
     verdicts=verdicts.VERDICTS,

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from palinode.core.leftovers.places import Use
 from palinode.core.leftovers.search import Kind, Occurrence
 
-TEXT, TEMPLATE, FILES, TOLD, HEADERS, SETTINGS, DATABASE, SERIALIZED, BELOW, STAY = (
+TEXT, TEMPLATE, FILES, TOLD, HEADERS, SETTINGS, DATABASE, SERIALIZED, BELOW, STAY, DEPENDS = (
     "In the text of pages",
     "In the template of pages",
     "In style sheets, scripts and other files",
@@ -17,8 +17,9 @@ TEXT, TEMPLATE, FILES, TOLD, HEADERS, SETTINGS, DATABASE, SERIALIZED, BELOW, STA
     "In serialized values",
     "Names below the old one",
     "Must stay as they are",
+    "What else depends on the old name",
 )
-GROUPS = (SERIALIZED, SETTINGS, HEADERS, TEMPLATE, TEXT, DATABASE, FILES, TOLD, BELOW, STAY)
+GROUPS = (SERIALIZED, SETTINGS, HEADERS, TEMPLATE, TEXT, DATABASE, FILES, TOLD, BELOW, DEPENDS, STAY)
 
 
 @dataclass

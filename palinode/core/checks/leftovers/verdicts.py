@@ -12,8 +12,9 @@ VERDICTS = (
     Verdict("works", "Still works", Thread.WAVY, wants=True),
     Verdict("named", "Named", Thread.WAVY, wants=True),
     Verdict("stays", "Must stay", Thread.STRAIGHT),
+    Verdict("listed", "Listed", Thread.DOTS),
 )
-DAMAGED, BROKEN, LOADS, WORKS, NAMED, STAYS = range(len(VERDICTS))
+DAMAGED, BROKEN, LOADS, WORKS, NAMED, STAYS, LISTED = range(len(VERDICTS))
 
 _REPLACE = "Replace the old address where it stands: in the text, the option, the theme. Then capture again."
 LEADS_BACK = Kind(
