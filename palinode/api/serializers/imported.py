@@ -47,7 +47,9 @@ class NewDatabaseCaptureSerializer(serializers.Serializer[object]):
     port = serializers.IntegerField(
         min_value=1, max_value=65_535, required=False, allow_null=True, help_text="3306 or 5432, where none is given."
     )
-    database = serializers.CharField(max_length=64)
+    database = serializers.RegexField(
+        r"^[^\x00-\x1f/\\\"]+$", max_length=64, error_messages={"invalid": "A database has no such name."}
+    )
     user_name = serializers.CharField(max_length=128)
     password = serializers.CharField(
         max_length=1_000,

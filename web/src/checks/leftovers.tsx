@@ -24,11 +24,11 @@ export const LEFTOVERS: Shown = {
     );
   },
   right: (row, _, check) => (
-    <span className="flex items-baseline gap-3" title={[row.right, row.right_note].filter(Boolean).join("\n")}>
+    <span className="grid grid-cols-[fit-content(55%)_minmax(0,1fr)] items-baseline gap-3" title={[row.right, row.right_note].filter(Boolean).join("\n")}>
       <span className="min-w-0 truncate font-mono text-[14px]">{row.right}</span>
-      <span className={`${row.right ? "max-w-[55%] shrink-0" : ""} truncate text-[14px] ${THREAD_INK[verdictOf(check, row.verdict).shape]}`}>{row.right_note}</span>
+      <span className={`truncate text-[14px] ${THREAD_INK[verdictOf(check, row.verdict).shape]}`}>{row.right_note}</span>
     </span>
   ),
-  marks: (row) => row.verdict !== "stays",
+  marks: (row) => row.verdict !== "stays" && row.verdict !== "listed",
   find: "Find an address or a place",
 };
