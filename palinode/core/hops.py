@@ -1,10 +1,10 @@
 """Follows redirects through the hops that a capture recorded."""
 
 from dataclasses import dataclass
+from typing import Protocol
 
 import numpy as np
 
-from palinode.core.columns import SideColumns
 from palinode.core.page import PERMANENT, REDIRECTS
 
 MOST = 10
@@ -25,7 +25,26 @@ class Ends:
     """int16: of the first hop that is not permanent, else of the first; 0 without hops."""
 
 
-def follow(side: SideColumns, rows: np.ndarray) -> Ends:
+class Answers(Protocol):
+    """n answers, some of which redirect."""
+
+    @property
+    def ident(self) -> np.ndarray:
+        """int64 (n,)"""
+
+    @property
+    def status(self) -> np.ndarray:
+        """int16 (n,)"""
+
+    @property
+    def target(self) -> np.ndarray:
+        """int64 (n,): identity of where each leads on to; 0 for none."""
+
+    def find(self, idents: np.ndarray) -> np.ndarray:
+        """Return the row of each identity, -1 where there is none."""
+
+
+def follow(side: Answers, rows: np.ndarray) -> Ends:
     """Follow the redirects of a side from the given rows; -1 stays -1."""
     redirects = np.isin(side.status, list(REDIRECTS)) & (side.target != 0)
     permanent_status = np.isin(side.status, list(PERMANENT))

@@ -11,7 +11,7 @@ from palinode.records.lines import Lines
 from palinode.records.models import Capture
 
 VERSION = 1
-_NAMES = ("elsewhere", "elsewhere_text", "offsets", "target", "place")
+_NAMES = ("elsewhere", "elsewhere_text", "offsets", "to", "place")
 _TOGETHER = 1_000
 _FROM = """FROM records_answer a JOIN records_facts f ON f.move_id = %(move)s AND f.key = a.facts
     WHERE a.capture_id = %(capture)s AND a.is_page AND a.status = 200"""
@@ -48,12 +48,12 @@ def _links(kept: CaptureColumns, found: dict[str, np.ndarray]) -> Links:
         told[~answers] = further.at(numbers[~answers] - n)
         return told.tolist()
 
-    arrays = {name: found[name] for name in ("elsewhere", "offsets", "target", "place")}
+    arrays = {name: found[name] for name in ("elsewhere", "offsets", "to", "place")}
     return Links(
         ident=kept.ident,
         status=kept.status,
         is_page=kept.is_page,
-        redirect=kept.target,
+        target=kept.target,
         known=kept.known,
         texts=texts,
         reasons=kept.lines("reason").at,
@@ -75,11 +75,11 @@ def _made(capture: Capture, ident: np.ndarray) -> dict[str, np.ndarray]:
             sizes[np.searchsorted(ident, np.array(idents, np.int64))] = [len(one) for one in found]
             references.add(np.frombuffer(b"".join(targets), "<i8"))
             places.append(b"".join(found))
-    target, elsewhere = references.made()
+    to, elsewhere = references.made()
     return {
         "elsewhere": elsewhere,
         "elsewhere_text": column_files.texts_of(capture, elsewhere),
         "offsets": offsets(sizes),
-        "target": target,
+        "to": to,
         "place": np.frombuffer(b"".join(places), np.uint8),
     }

@@ -249,7 +249,12 @@ class StrangerTest(MoveTestCase):
             head = tables["tables/import.tsv"][0]
             values = {"id": "1", "move_id": "1", "which": "source", "kind": "warc", "name": "x", "stored": name}
             values |= {"bytes": "1", "sha256": "0" * 64, "state": "waiting", "said": "", "read": "0"}
-            values |= {"created_at": "2026-01-01", "seen_at": "2026-01-01", "capture_id": "\\N", "shown_elsewhere": "[]"}
+            values |= {
+                "created_at": "2026-01-01",
+                "seen_at": "2026-01-01",
+                "capture_id": "\\N",
+                "shown_elsewhere": "[]",
+            }
             tables["tables/import.tsv"].append([values[one] for one in head])
 
         move = self.imported(self.rewritten(change))

@@ -13,11 +13,10 @@ from palinode.core.checks.check import Cell, Check, Column, Reads, Verdict
 from palinode.core.checks.kind import Kind
 from palinode.core.checks.looked import Looked
 from palinode.core.checks.outcome import Items, Outcome, Row, outcome
+from palinode.core.checks.shown_rows import ShownRows
 from palinode.core.checks.thread import Thread
-from palinode.core.columns import find
 from palinode.core.file_family import family
 from palinode.core.findings import Finding, columns
-from palinode.core.ledger import Ledger
 from palinode.core.rule import Rule
 from palinode.core.weight import Weight
 from palinode.core.wording import number
@@ -151,32 +150,13 @@ def judge(looked: Looked) -> Outcome:
     idents = addresses.idents([rule.reached(one) for one in expected])
     found = [there.found(left, row, ident, one) for row, ident, one in zip(at, idents.tolist(), expected, strict=True)]
     asking = np.append(right.asking, 0)[right.find(idents)].tolist()
-    shown_by = _ShownBy(right, rule, looked.pages)
-    return _told(left, there, at, found, asking, lambda place: shown_by.rows(idents[place]))
+    shown = ShownRows(looked.pages, rule) if looked.pages is not None else None
 
+    def shown_by(place: int) -> np.ndarray | None:
+        row = int(right.find(idents[place : place + 1])[0])
+        return shown.of(right.asked_by(row)) if shown is not None and row >= 0 else None
 
-class _ShownBy:
-    """Which rows of pages ask for a file."""
-
-    def __init__(self, right: FileAnswers, rule: Rule, pages: Ledger | None) -> None:
-        self.right, self.pages = right, pages
-        if pages is not None:
-            asked = pages.right
-            if rule.forms:
-                # A page is known by its final form, and was asked in its temporary one.
-                asked = np.where(pages.right != 0, addresses.idents(list(map(rule.reached, pages.right_address))), 0)
-            self.order = np.argsort(asked)
-            self.asked = asked[self.order]
-
-    def rows(self, ident: int) -> np.ndarray | None:
-        """Return them in order of address (int32); None where they are not known."""
-        place = int(self.right.find(np.array([ident], np.int64))[0])
-        if self.pages is None or place < 0:
-            return None
-        at = find(self.asked, self.right.asked_by(place))
-        rows = self.order[at[at >= 0]]
-        found: np.ndarray = rows[np.argsort(self.pages.place[rows])].astype(np.int32)
-        return found
+    return _told(left, there, at, found, asking, shown_by)
 
 
 def _name(address: str) -> str:

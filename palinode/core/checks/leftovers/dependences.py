@@ -64,8 +64,8 @@ def _loaded(side: Side, ours: set[str]) -> dict[str, np.ndarray]:
     links = side.links
     if links is None:
         return {}
-    further = np.flatnonzero(links.of_places(_LOADED) & (links.target >= len(links.ident)))
-    targets, place = np.unique(links.target[further], return_inverse=True)
+    further = np.flatnonzero(links.of_places(_LOADED) & (links.to >= len(links.ident)))
+    targets, place = np.unique(links.to[further], return_inverse=True)
     hosts: dict[str, list[int]] = defaultdict(list)
     for at, text in enumerate(links.texts(targets)):
         host = addresses.split(text).host

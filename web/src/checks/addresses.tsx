@@ -1,10 +1,18 @@
-/** Rows of leftovers: the old form with where it stands, facing the form that is expected; between them how often. */
+/** Rows of addresses: one at the source with what is said of it, facing one at the destination; between them how often. */
 import { Thread, THREAD_INK, verdictOf } from "../parts/Thread";
 import type { Shown } from "./shown";
 import { PLAIN } from "./plain";
 
-export const LEFTOVERS: Shown = {
-  ...PLAIN("leftovers"),
+type Kind = {
+  /** The array that says how often. */
+  number: string;
+  /** Verdicts of rows on which nothing can be accepted. */
+  unmarked: string[];
+  find: string;
+};
+
+export const ADDRESSES = (name: string, { number, unmarked, find }: Kind): Shown => ({
+  ...PLAIN(name),
   left: (row) => (
     <span className="flex items-baseline gap-3 pr-2" title={[row.left, row.left_note].filter(Boolean).join("\n")}>
       <span className="min-w-0 flex-1 truncate font-mono text-[14px]">{row.left}</span>
@@ -13,7 +21,7 @@ export const LEFTOVERS: Shown = {
   ),
   mid: (row, check) => {
     const { label, shape } = verdictOf(check, row.verdict);
-    const times = row.numbers.times ?? 0;
+    const times = Math.max(0, row.numbers[number] ?? 0);
     return (
       <span className="relative block">
         <Thread shape={shape} label={`${label}, ${times.toLocaleString("en")}`} />
@@ -29,6 +37,6 @@ export const LEFTOVERS: Shown = {
       <span className={`truncate text-[14px] ${THREAD_INK[verdictOf(check, row.verdict).shape]}`}>{row.right_note}</span>
     </span>
   ),
-  marks: (row) => row.verdict !== "stays" && row.verdict !== "listed",
-  find: "Find an address or a place",
-};
+  marks: (row) => !unmarked.includes(row.verdict),
+  find,
+});
