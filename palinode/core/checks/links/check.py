@@ -64,22 +64,27 @@ class _Told:
         """Return a row for each, and what is wrong that no other check tells."""
         rows: list[Row] = []
         found: list[Finding] = []
-        judged = self._verdicts()
-        counts = self.right.pages.tolist()
-        groups = self._groups()
-        for at, verdict in enumerate(judged.tolist()):
-            place = int(self.facing.left[at])
-            note = self._note(at, verdict, place)
-            on = self.shown.of(self.right.links.ident[self._pages(at)]) if verdict in _LISTED else None
-            if finding := self._finding(at, verdict, place, note, counts[at], len(rows), on):
-                found.append(finding)
-            before = self.left_places[place] if place != NOWHERE else ""
-            said = _answered(self.left, place) if place != NOWHERE else ""
-            items = PageSet(on) if on is not None and len(on) else None
-            numbers = {"pages": counts[at]}
-            shown = self.right_places[at]
-            rows.append(Row(verdict, before, shown, said, note, groups[at], -counts[at], numbers, items))
+        judged, counts, groups = self._verdicts().tolist(), self.right.pages.tolist(), self._groups()
+        answered = self._answered_before()
+        for at, (verdict, place, count) in enumerate(zip(judged, self.facing.left.tolist(), counts, strict=True)):
+            before, said, note, items = "", "", "", None
+            if place != NOWHERE:
+                before, said = self.left_places[place], answered[place]
+            # Most of them are in order, and nothing more is said of these.
+            if verdict != verdicts.ANSWERS:
+                note = self._note(at, verdict, place)
+                on = self.shown.of(self.right.links.ident[self._pages(at)]) if verdict in _LISTED else None
+                items = PageSet(on) if on is not None and len(on) else None
+                if finding := self._finding(at, verdict, place, note, count, len(rows), on):
+                    found.append(finding)
+            shown, numbers = self.right_places[at], {"pages": count}
+            rows.append(Row(verdict, before, shown, said, note, groups[at], -count, numbers, items))
         return rows, found
+
+    def _answered_before(self) -> list[str]:
+        """Return what each linked address of the source answered."""
+        plain = {status: str(status) for status in (200, 403, 404, 410, 500)}
+        return [plain.get(status) or _answered(self.left, at) for at, status in enumerate(self.left.status.tolist())]
 
     def _verdicts(self) -> np.ndarray:
         right, facing = self.right, self.facing
@@ -100,7 +105,7 @@ class _Told:
             SITES
             if whose[at] == Whose.OTHER_SITE
             else FILES
-            if in_files[at] or file_family.ending(text) in file_family.ENDINGS
+            if in_files[at] or ("." in text[-12:] and file_family.ending(text) in file_family.ENDINGS)
             else PAGES
             for at, text in enumerate(self.right.text)
         ]

@@ -16,11 +16,11 @@ class Reach:
     def __init__(self, links: Links, places: frozenset[int], home: int) -> None:
         """``home`` is the identity of the home page, as it was asked; ``places`` are those whose links count."""
         n = len(links.ident)
-        ends = hops.follow(links, np.arange(n)).row
-        chosen = links.of_places(places) & (links.to < n)
-        page, to = links.page[chosen], ends[links.to[chosen]]
-        there = (to >= 0) & (to != page)
-        page, to = page[there], to[there]
+        ends = np.append(hops.follow(links, np.arange(n)).row, -1).astype(np.int32)
+        # What nobody asked ends nowhere.
+        to = ends[np.minimum(links.to, n)]
+        chosen = links.of_places(places) & (to >= 0) & (to != links.page)
+        page, to = links.page[chosen], to[chosen]
         self.linked = np.zeros(n, bool)
         """bool (n,): another page links to it, perhaps by a redirect."""
         self.linked[to] = True
