@@ -9,11 +9,24 @@ from palinode.core.checks.kind import Kind
 from palinode.core.checks.leftovers.check import CHECK as LEFTOVERS
 from palinode.core.checks.links.check import CHECK as LINKS
 from palinode.core.checks.pages.check import CHECK as PAGES
+from palinode.core.checks.permalinks.check import CHECK as PERMALINKS
 from palinode.core.checks.platform import CHECK as PLATFORM
 from palinode.core.checks.robots import CHECK as ROBOTS
 from palinode.core.checks.tables.check import CHECK as TABLES
 
-CHECKS: tuple[Check, ...] = (PAGES, CONTENT, TABLES, FILES, DISK, LEFTOVERS, LINKS, ROBOTS, PLATFORM, ANSWERS)
+CHECKS: tuple[Check, ...] = (
+    PAGES,
+    CONTENT,
+    TABLES,
+    FILES,
+    DISK,
+    LEFTOVERS,
+    LINKS,
+    PERMALINKS,
+    ROBOTS,
+    PLATFORM,
+    ANSWERS,
+)
 
 BY_NAME: dict[str, Check] = {check.name: check for check in CHECKS}
 KINDS: dict[str, Kind] = {kind.word: kind for check in CHECKS for kind in check.kinds}

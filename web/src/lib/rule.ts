@@ -54,3 +54,8 @@ export function write(form: RuleForm): string {
   const at = form.at.filter((one) => one.temporary.trim()).map((one) => `${one.final} at ${one.temporary.trim()}`);
   return [...form.other, ...lines, ...at, ...(form.slash === "keep" ? [] : [`slash ${form.slash}`])].join("\n");
 }
+
+/** The line of the address rule that a sentence proposes, in quotes; empty for none. */
+export function lineIn(said: string): string {
+  return /“([^“”]+ -> [^“”]+)”/.exec(said)?.[1] ?? "";
+}

@@ -5,6 +5,7 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
 import { api, data } from "../api/client";
 import { PAGES } from "../checks/pages";
+import { AddLine } from "../parts/AddLine";
 import { Accept, type Accepting } from "../parts/Accept";
 import { Button } from "../parts/Button";
 import { FacingHead } from "../parts/FacingHead";
@@ -14,6 +15,7 @@ import type { Framed } from "../parts/MoveFrame";
 import { Failed, Loading } from "../parts/Notice";
 import { Thread, THREAD_INK, verdictOf } from "../parts/Thread";
 import { count } from "../lib/format";
+import { lineIn } from "../lib/rule";
 import { useKeys } from "../lib/keys";
 
 const PAGE = 200;
@@ -79,6 +81,7 @@ export function RowView({ framed }: { framed: Framed }) {
   if (row.error) return <Failed error={row.error} again={() => void row.refetch()} />;
   if (row.data === undefined) return <Loading what="the row" />;
   if (row.data === null) return <Failed error={new Error("There is no such row any more.")} />;
+  const line = name === "permalinks" ? lineIn(row.data.right_note) : "";
   const { label, shape } = verdictOf(check, row.data.verdict);
   return (
     <>
@@ -103,6 +106,11 @@ export function RowView({ framed }: { framed: Framed }) {
             <p className={`text-[14px] ${THREAD_INK[shape]}`}>{row.data.right_note}</p>
           </div>
         </div>
+        {line ? (
+          <section className="border-edge space-y-2 border-b px-6 py-3 text-[14px]">
+            <AddLine framed={framed} line={line} />
+          </section>
+        ) : null}
         <FoundList rows={findings.data?.rows ?? []} move={move.id} />
         {items.data?.total ? (
           <section className="px-6 py-3">
