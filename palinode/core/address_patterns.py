@@ -75,16 +75,19 @@ def _cut(path: str) -> _Cut:
 
 
 def _words(pieces: Iterable[tuple[str, str, str]], folders: Iterable[str]) -> frozenset[str]:
-    """Return what several folders have alike as a name of theirs: ``feed``, ``page``."""
+    """Return what several folders have alike as a name of theirs: ``feed``, ``page``.
+
+    Folders of years and numbers do not count: one post has the same name each year.
+    """
     counts = Counter([last for *_, last in pieces if len(last) <= _LONGEST_WORD])
     often = {last for last, count in counts.items() if count >= _FEWEST_ALIKE and last > ":"}
     places: dict[str, set[str]] = defaultdict(set)
     for folder, _, last in pieces if often else ():
-        if last in often:
+        if last in often and not folder[-1:].isdigit():
             places[last].add(folder)
     for folder in folders:
         above, _, last = folder.rpartition("/")
-        if last > ":":
+        if last > ":" and not above[-1:].isdigit():
             places[last].add(above)
     return frozenset(
         last for last, some in places.items() if len(some) >= _FEWEST_ALIKE and not any(map(str.isdigit, last))

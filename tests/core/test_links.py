@@ -96,6 +96,12 @@ class LinksTest(unittest.TestCase):
         same = self.judged(left, left | {"/": linking("Home", "/old-name")})
         self.assertEqual(self.rows(same)["/old-name"][0], "redirected")
 
+    def test_where_nobody_asked_before_nothing_is_said_to_be_more(self):
+        left = {"/": linking("Home", "/?p=1"), "/a": linking("A")}
+        made = self.judged(left, left | {"/?p=1": (301, "/a")})
+        self.assertEqual(self.rows(made)["/?p=1"][::2][:2], ("redirected", "one hop"))
+        self.assertEqual(self.kinds(made), [])
+
     def test_in_the_template(self):
         def side(menu: Given) -> dict[str, Given]:
             found = {f"/{n}": (200, linking(f"Page {n}")[1].replace("<main>", f"{MENU}<main>")) for n in range(8)}

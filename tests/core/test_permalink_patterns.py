@@ -41,6 +41,8 @@ class PatternsTest(unittest.TestCase):
         self.assertEqual({told[one] for one in people}, {"/people/{name}/{name}"}, "so many folders are names")
         self.assertEqual({told[one] for one in feeds}, {"/journal/{name}/feed", "/shop/{name}/feed"})
         self.assertEqual(told["/alone/child"], "/{name}/{name}")
+        yearly = [f"/journal/{year}/{name}" for year in range(2010, 2020) for name in ("spring-neaps", "open-day")]
+        self.assertEqual(set(named(*yearly).values()), {"/journal/{year}/{name}"}, "posts of the same name each year")
 
     def test_further_hosts_keep_their_names(self):
         told = named("shop.old.example/a", "shop.old.example/b", "shop.old.example/", "/a")

@@ -24,7 +24,9 @@ export const ADDRESSES = (name: string, { number, unmarked, find }: Kind): Shown
     const times = Math.max(0, row.numbers[number] ?? 0);
     return (
       <span className="relative block">
-        <Thread shape={shape} label={`${label}, ${times.toLocaleString("en")}`} />
+        <span className="block [&>svg]:w-full" style={{ paddingRight: `${times.toLocaleString("en").length + 0.5}ch` }}>
+          <Thread shape={shape} label={`${label}, ${times.toLocaleString("en")}`} />
+        </span>
         <span aria-hidden className={`bg-gutter absolute top-[7px] right-0 pl-1 text-[13px] font-bold tabular-nums ${THREAD_INK[shape]}`}>
           {times.toLocaleString("en")}
         </span>

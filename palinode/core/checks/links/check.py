@@ -130,9 +130,9 @@ class _Told:
             to = addresses.places(self.right.links.texts(right.end[at : at + 1]), self.looked.right.bases[0])[0]
             said.append(f"leads to {to}, the page stands at {self.pages.right_place(row)}")
         if verdict == verdicts.REDIRECTED:
-            before = int(self.left.hops[place]) if place != NOWHERE else 0
-            count = int(right.hops[at])
-            said.append(f"{_hops(count)}{' now' if count > before else ', as before' if count == before else ''}")
+            count, before = int(right.hops[at]), self._hops_before(place)
+            than = "" if before is None else " now" if count > before else ", as before" if count == before else ""
+            said.append(f"{_hops(count)}{than}")
         if self.in_template[at] and verdict in _LISTED:
             said.append("in the template: one place to mend")
         return "; ".join(filter(None, said))
@@ -154,7 +154,8 @@ class _Told:
             verdicts.ELSEWHERE: verdicts.LINK_ELSEWHERE,
             verdicts.REDIRECTED: verdicts.LINK_HOPS,
         }.get(verdict)
-        more = place != NOWHERE and self.right.hops[at] > self.left.hops[place]
+        before = self._hops_before(place)
+        more = before is not None and int(self.right.hops[at]) > before
         if kind is None or (verdict == verdicts.REDIRECTED and not more):
             return None
         if place != NOWHERE and self._is_told(at, place):
@@ -162,6 +163,11 @@ class _Told:
         address = self.right.text[at]
         first = self.pages.right_address[int(on[0])] if on is not None and len(on) else ""
         return Finding(kind, address, pages, first, address, f"{self.right_places[at]}: {note}", address, row, on)
+
+    def _hops_before(self, place: int) -> int | None:
+        """Return how many redirects it took at the source; None where that is not known."""
+        known = place != NOWHERE and self.left.state[place] == State.ANSWERS
+        return int(self.left.hops[place]) if known else None
 
     def _is_told(self, at: int, place: int) -> bool:
         """Whether the address of the source is that of a page or a file, which other checks hold against its own."""
