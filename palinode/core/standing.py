@@ -9,7 +9,7 @@ from palinode.core.ledger import Ledger
 from palinode.core.weight import Weight
 from palinode.core.wording import number, sentence
 
-NOT_LOOKED_AT = ("links", "DNS and mail records")
+NOT_LOOKED_AT = ("DNS and mail records",)
 """Parts of the job that this version does not look at; while there is one, nothing is ready."""
 
 _WORDS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")

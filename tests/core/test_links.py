@@ -85,7 +85,7 @@ class LinksTest(unittest.TestCase):
         self.assertEqual(told["/new-and-gone"], ("broken", "", "404", 1))
         # That /gone is lost is told by the check of pages.
         self.assertEqual(self.kinds(made), ["link_broken", "link_hops"])
-        self.assertEqual(made.unseen, ("one address of other sites, which nobody asked",))
+        self.assertEqual(made.unseen, ("links to other sites (one address)",))
 
     def test_a_page_that_is_not_the_pair(self):
         left = {"/": linking("Home", "/old-name"), "/old-name": (301, "/a"), "/a": linking("A"), "/b": linking("B")}

@@ -34,9 +34,9 @@ export const ADDRESSES = (name: string, { number, unmarked, find }: Kind): Shown
     );
   },
   right: (row, _, check) => (
-    <span className="grid grid-cols-[fit-content(55%)_minmax(0,1fr)] items-baseline gap-3" title={[row.right, row.right_note].filter(Boolean).join("\n")}>
+    <span className={`grid items-baseline gap-3 ${row.right_note ? "grid-cols-[fit-content(65%)_minmax(0,1fr)]" : ""}`} title={[row.right, row.right_note].filter(Boolean).join("\n")}>
       <span className="min-w-0 truncate font-mono text-[14px]">{row.right}</span>
-      <span className={`truncate text-[14px] ${THREAD_INK[verdictOf(check, row.verdict).shape]}`}>{row.right_note}</span>
+      {row.right_note ? <span className={`truncate text-[14px] ${THREAD_INK[verdictOf(check, row.verdict).shape]}`}>{row.right_note}</span> : null}
     </span>
   ),
   marks: (row) => !unmarked.includes(row.verdict),

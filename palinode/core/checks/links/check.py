@@ -44,7 +44,7 @@ def judge(looked: Looked) -> Outcome:
 def _unseen(right: Targets) -> Iterator[str]:
     further = int((right.whose == Whose.OTHER_SITE).sum())
     if further:
-        yield f"{number(further, 'address', 'addresses')} of other sites, which nobody asked"
+        yield f"links to other sites ({number(further, 'address', 'addresses')})"
 
 
 class _Told:
