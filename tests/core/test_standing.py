@@ -29,7 +29,7 @@ class StandingTest(unittest.TestCase):
         found = judged(PAGES, PAGES)
         self.assertEqual(found.sentence, "Every page is where it is expected. Nothing seen blocks the switch.")
         self.assertFalse(found.blocks)
-        self.assertIn("links", found.not_looked_at)
+        self.assertIn("DNS and mail records", found.not_looked_at)
         self.assertNotIn("ready", found.sentence.lower())
 
     def test_nothing_judged(self):
