@@ -30,6 +30,7 @@ FAULTS = (
         "Old addresses stayed behind in the journal and the database; one was replaced without counting again",
         True,
     ),
+    Fault("slash", "A slash at the end of an address is not redirected any more: each page has two addresses", True),
     Fault("staging", "robots.txt of the staging site was left on: it shuts everybody out", False),
     Fault("noindex", "Search engines are asked to stay away from every page", False),
     Fault("inner", "Rewrite rules are not rebuilt: only the home page works", False),

@@ -118,6 +118,8 @@ def new_mill(faults: Faults) -> Answer:
             return _page(
                 Page(path, "Hello world", "<p>This is your first post. Edit it or take it away.</p>"), template
             )
+        if "slash" in faults and path != "/" and path.rstrip("/") in site:
+            path = path.rstrip("/")
         if path in site and not _missing(path, faults):
             cached = (
                 "cache" in faults and path.startswith("/visit") and request.headers.get("Cache-Control") != "no-cache"

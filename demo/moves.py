@@ -18,7 +18,7 @@ from demo import access_log, behind, marrow, mill  # noqa: E402
 from demo.faults import Faults  # noqa: E402
 from palinode.records.models import Capture, Comparison, Import, Move  # noqa: E402
 from palinode.work import move_setup  # noqa: E402
-from palinode.work.capturing import capture_job  # noqa: E402
+from palinode.work.capturing import asking, capture_job  # noqa: E402
 from palinode.work.capturing.policy import Policy  # noqa: E402
 from palinode.work.importing import address_lists, import_job  # noqa: E402
 
@@ -42,6 +42,7 @@ def main() -> None:
     for move in (mill_move, marrow_move):
         _play(move)
     _look_behind(mill_move, user, Faults(Path(os.environ["PALINODE_DATA"]) / "faults.json"))
+    _check_now(mill_move)
 
 
 def _move(user: User, name: str, source: str, destination: str, port: int, lines: list[str]) -> Move:
@@ -94,9 +95,21 @@ def _look_behind(move: Move, user: User, faults: Faults) -> None:
     _compared(move)
 
 
+def _check_now(move: Move) -> None:
+    """Ask both sides what the checks want to know; wait for the comparison with it."""
+    print(f"{move.name}: asking what the checks want to know ...", flush=True)
+    for capture in asking.order(move):
+        _closed(capture)
+    _compared(move)
+
+
 def _capture(move: Move, which: str) -> Capture:
     capture = capture_job.begin(move, which, Policy())
     print(f"{move.name}: capturing the {which} ...", flush=True)
+    return _closed(capture)
+
+
+def _closed(capture: Capture) -> Capture:
     for _ in range(1200):
         capture.refresh_from_db()
         if capture.state == Capture.State.CLOSED:
@@ -104,7 +117,7 @@ def _capture(move: Move, which: str) -> Capture:
         if capture.state == Capture.State.PAUSED:
             sys.exit(f"The capture is paused: {capture.why}")
         time.sleep(0.1)
-    sys.exit(f"The {which} of {move.name} was not captured in two minutes; see worker-1.log in the data folder.")
+    sys.exit(f"{capture.move.name}: a capture did not end in two minutes; see worker-1.log in the data folder.")
 
 
 if __name__ == "__main__":

@@ -21,8 +21,12 @@ OPEN, SHUT = (Served(f"User-agent: *\n{rule}\n", headers={"Content-Type": "text/
 
 
 class AskingTest(ApiTestCase):
+    """Checks are asked; robots alone, but where a test says otherwise."""
+
     def setUp(self):
         super().setUp()
+        without = tuple(one for one in registry.CHECKS if one.name != "policies")
+        self.stack.enter_context(mock.patch.object(registry, "CHECKS", without))
         self.old = {"/": page("Home", "/a"), "/a": page("A"), "/robots.txt": OPEN}
         self.new = {**self.old, "/robots.txt": SHUT}
         old, new = self.serve(self.old, self.new)
@@ -72,6 +76,22 @@ class AskingTest(ApiTestCase):
         shown = self.api.get(f"/api/comparisons/{now.pk}/").json()
         self.assertTrue(shown["asked_at"])
         self.assertEqual([one["name"] for one in shown["checks"] if one["asks"]], ["robots"])
+
+    def test_policies_are_asked_of_both_sides_and_of_the_source_once(self):
+        self.old |= {"/a/": Served("", 301, {"Location": "/a"}), "/index.html": Served("", 301, {"Location": "/"})}
+        self.new |= {"/a/": page("A"), "/index.html": Served("", 301, {"Location": "/"})}
+        with mock.patch.object(registry, "CHECKS", (*registry.CHECKS, registry.BY_NAME["policies"])):
+            captures = [self.work_on(one) for one in self.ask()]
+            self.assertEqual({one.which for one in captures}, {"source", "destination"})
+            for host in self.hosts.values():
+                self.assertLess(len(host.asked), 16, host.asked)
+            made = self.made()
+            told = {row.left_note: row for row in outcome_rows.page(outcomes.of(made, "policies"), "rank", [(0, 20)])}
+            slash = told["Slash at the end"]
+            self.assertEqual((slash.verdict, slash.left, slash.right), ("lost", "/a/ → /a, 301", "/a/ 200"))
+            self.assertEqual(told["Index file index.html"].verdict, "same")
+            self.assertIn("policy_lost", [one["kind"] for one in made.standing["causes"]])
+            self.assertEqual([one.which for one in self.ask()], ["destination"])
 
     def test_its_cause_is_mended_by_asking_and_not_by_a_capture_of_pages(self):
         standing = self.api.get(f"/api/comparisons/{self.comparison.pk}/").json()["standing"]

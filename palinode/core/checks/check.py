@@ -39,6 +39,8 @@ class Reads(StrEnum):
     """The files on the host, by a list of them."""
     LEFTOVERS = "leftovers"
     """Old addresses in what the destination serves."""
+    ASKED = "asked"
+    """What it answered when checks asked it."""
     IDENTIFIERS = "identifiers"
     """Identifiers of services that pages name."""
     HOT_LINKS = "hot_links"

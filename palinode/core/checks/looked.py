@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 
 from palinode.core.answers import FileAnswers
+from palinode.core.asked_answers import AskedAnswer
 from palinode.core.columns import find
 from palinode.core.dumps.database import Database
 from palinode.core.findings import Finding
@@ -57,6 +58,8 @@ class Side:
     leftovers: ServedLeftovers | None = None
     stored_leftovers: StoredLeftovers | None = None
     identifiers: Sequence[NamedIdentifier] | None = None
+    asked: Mapping[str, AskedAnswer] | None = None
+    """By address."""
     hot_links: Sequence[HotLink] | None = None
 
 

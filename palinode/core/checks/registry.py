@@ -11,6 +11,7 @@ from palinode.core.checks.links.check import CHECK as LINKS
 from palinode.core.checks.pages.check import CHECK as PAGES
 from palinode.core.checks.permalinks.check import CHECK as PERMALINKS
 from palinode.core.checks.platform import CHECK as PLATFORM
+from palinode.core.checks.policies import CHECK as POLICIES
 from palinode.core.checks.robots import CHECK as ROBOTS
 from palinode.core.checks.tables.check import CHECK as TABLES
 
@@ -23,6 +24,7 @@ CHECKS: tuple[Check, ...] = (
     LEFTOVERS,
     LINKS,
     PERMALINKS,
+    POLICIES,
     ROBOTS,
     PLATFORM,
     ANSWERS,

@@ -18,7 +18,14 @@ from palinode.records import address_lists, capture_sets, check_options, decisio
 from palinode.records.captures import PAGED
 from palinode.records.models import Capture, CheckOutcome, Comparison
 from palinode.work import side_access
-from palinode.work.comparing import identifier_files, known_addresses, leftover_files, robots_files, site_files
+from palinode.work.comparing import (
+    asked_answers,
+    identifier_files,
+    known_addresses,
+    leftover_files,
+    robots_files,
+    site_files,
+)
 from palinode.work.comparing.page_pairs import Compared
 
 
@@ -51,6 +58,7 @@ LOADERS: dict[Reads, Loader] = {
     Reads.DATABASE: Loader("database", ("dump",), site_files.database),
     Reads.LEFTOVERS: Loader("leftovers", PAGED, leftover_files.load),
     Reads.STORED_LEFTOVERS: Loader("stored_leftovers", ("dump",), leftover_files.load_stored),
+    Reads.ASKED: Loader("asked", (str(Capture.Kind.ASKED),), asked_answers.load),
     Reads.IDENTIFIERS: Loader("identifiers", PAGED, identifier_files.load),
     Reads.HOT_LINKS: Loader("hot_links", PAGED, _of_pages(_hot_links)),
     Reads.LISTING: Loader("listing", ("listing",), site_files.listing),

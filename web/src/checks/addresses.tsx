@@ -4,8 +4,8 @@ import type { Shown } from "./shown";
 import { PLAIN } from "./plain";
 
 type Kind = {
-  /** The array that says how often. */
-  number: string;
+  /** The array that says how often; none where nothing is counted. */
+  number?: string;
   /** Verdicts of rows on which nothing can be accepted. */
   unmarked: string[];
   find: string;
@@ -21,6 +21,7 @@ export const ADDRESSES = (name: string, { number, unmarked, find }: Kind): Shown
   ),
   mid: (row, check) => {
     const { label, shape } = verdictOf(check, row.verdict);
+    if (!number) return <Thread shape={shape} label={label} />;
     const times = Math.max(0, row.numbers[number] ?? 0);
     return (
       <span className="relative block">

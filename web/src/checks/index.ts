@@ -15,6 +15,7 @@ const OWN: Record<string, Shown> = {
   disk: COUNTED("disk"),
   leftovers: ADDRESSES("leftovers", { number: "times", unmarked: ["stays", "listed"], find: "Find an address or a place" }),
   permalinks: ADDRESSES("permalinks", { number: "pages", unmarked: ["gone", "unplanned", "part", "unknown", "planned", "new", "same"], find: "Find a pattern" }),
+  policies: ADDRESSES("policies", { unmarked: ["altered", "hops", "unknown", "same"], find: "Find a policy" }),
   links: ADDRESSES("links", { number: "pages", unmarked: ["unknown", "mended", "answers", "deeper"], find: "Find an address" }),
 };
 
