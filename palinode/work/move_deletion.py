@@ -10,7 +10,7 @@ from palinode.records import column_files, contents_files, deletion, expected_co
 from palinode.records.folder import Folder
 from palinode.records.models import Capture, CaptureFile, Import, Move, Segment
 from palinode.work import job_queue
-from palinode.work.comparing import identifier_files, leftover_files
+from palinode.work.comparing import fragment_files, identifier_files, leftover_files
 
 log = logging.getLogger(__name__)
 
@@ -69,7 +69,7 @@ def _sweep(number: int) -> int:
     captures = list(Capture.objects.filter(move=number, state=Capture.State.CLOSED).select_related("move"))
     kept |= column_files.names(captures) | expected_columns.names(captures) | contents_files.names(captures)
     kept |= leftover_files.names(captures) | link_columns.names(captures)
-    kept |= identifier_files.names(captures)
+    kept |= identifier_files.names(captures) | fragment_files.names(captures)
     for name in set(stray) - kept:
         files.delete(name)
         swept += 1

@@ -29,6 +29,8 @@ class Reads(StrEnum):
     """What is no page: files, redirects, what was not there."""
     LINKS = "links"
     """Which page refers to which address."""
+    FRAGMENTS = "fragments"
+    """Places within pages, and links that lead to them."""
     KNOWN = "known"
     """How each address became known."""
     ITEMS = "items"

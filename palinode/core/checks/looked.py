@@ -11,6 +11,7 @@ from palinode.core.asked_answers import AskedAnswer
 from palinode.core.columns import find
 from palinode.core.dumps.database import Database
 from palinode.core.findings import Finding
+from palinode.core.fragments import Fragments
 from palinode.core.hot_link import HotLink
 from palinode.core.ledger import Ledger
 from palinode.core.leftovers.named_identifiers import NamedIdentifier
@@ -51,6 +52,7 @@ class Side:
     robots: tuple[RobotsFile, ...] | None = None
     files: FileAnswers | None = None
     links: Links | None = None
+    fragments: Fragments | None = None
     known: KnownAddresses | None = None
     items: tuple[SiteItems, ...] | None = None
     database: Database | None = None

@@ -20,6 +20,7 @@ from palinode.records.models import Capture, CheckOutcome, Comparison
 from palinode.work import side_access
 from palinode.work.comparing import (
     asked_answers,
+    fragment_files,
     identifier_files,
     known_addresses,
     leftover_files,
@@ -53,6 +54,7 @@ LOADERS: dict[Reads, Loader] = {
     Reads.ROBOTS: Loader("robots", (*PAGED, str(Capture.Kind.ASKED)), robots_files.load),
     Reads.FILES: Loader("files", PAGED, _of_pages(file_answers.load)),
     Reads.LINKS: Loader("links", PAGED, _of_pages(link_columns.of)),
+    Reads.FRAGMENTS: Loader("fragments", PAGED, _of_pages(fragment_files.load)),
     Reads.KNOWN: Loader("known", PAGED, _of_pages(known_addresses.load)),
     Reads.ITEMS: Loader("items", ("dump", "export", "api", "numbers"), site_files.items),
     Reads.DATABASE: Loader("database", ("dump",), site_files.database),

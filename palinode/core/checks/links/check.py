@@ -8,7 +8,7 @@ from palinode.core import address as addresses
 from palinode.core import file_family
 from palinode.core.answers import NEVER_ASKED
 from palinode.core.checks.check import Cell, Check, Column, Reads
-from palinode.core.checks.links import unlinked, verdicts
+from palinode.core.checks.links import fragment_rows, unlinked, verdicts
 from palinode.core.checks.links.facing import NOWHERE, Facing
 from palinode.core.checks.links.targets import State, Targets, Whose
 from palinode.core.checks.looked import Looked
@@ -37,6 +37,9 @@ def judge(looked: Looked) -> Outcome:
     facing = Facing.of(left, right, looked.rule, looked.pages)
     told = _Told(looked, left, right, facing)
     rows, found = told.rows()
+    further, wrong = fragment_rows.rows(looked, looked.pages, PAGES, len(rows))
+    rows += further
+    found += wrong
     rows += unlinked.rows(looked, looked.pages, right)
     return outcome(rows, columns(CHECK.kinds, [], found), GROUPS, tuple(_unseen(right)), True)
 
@@ -187,7 +190,7 @@ def _answered(targets: Targets, at: int) -> str:
     if status == NEVER_ASKED:
         return "not asked"
     if status < 0:
-        return targets.links.reasons(targets.number[at : at + 1])[0] or "not fetched"
+        return targets.reasons.get(at) or "not fetched"
     if status not in REDIRECTS:
         return str(status)
     end = int(targets.end[at])
@@ -207,7 +210,7 @@ CHECK = Check(
     version=1,
     title="Links",
     view="links",
-    reads=(Reads.PAIRS, Reads.FILES, Reads.LINKS),
+    reads=(Reads.PAIRS, Reads.FILES, Reads.LINKS, Reads.FRAGMENTS),
     needs=(Reads.LINKS,),
     after=("pages",),
     verdicts=verdicts.VERDICTS,

@@ -115,6 +115,12 @@ class Targets:
         return found
 
     @cached_property
+    def reasons(self) -> dict[int, str]:
+        """Why those were not fetched that were asked, by their places."""
+        silent = np.flatnonzero((self.status == -1) & (self.number < len(self.links.ident)))
+        return dict(zip(silent.tolist(), self.links.reasons(self.number[silent]), strict=True))
+
+    @cached_property
     def end_ident(self) -> np.ndarray:
         """int64 (t,): identity of the answer at the end, as it was asked; 0 where nobody asked."""
         found: np.ndarray = np.append(self.links.ident, 0)[self.end]

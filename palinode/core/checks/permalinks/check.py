@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from palinode.core import address as addresses
 from palinode.core import address_patterns, rule_trial
 from palinode.core import rule as rules
 from palinode.core.address_patterns import AddressPatterns
@@ -43,22 +44,23 @@ class _Sides:
     def __init__(self, pages: Ledger) -> None:
         self.pages = pages
         there, arrived = pages.left != 0, pages.right != 0
-        self.left, self.left_of = self._learnt(there, pages.left_place)
-        self.right, self.right_of = self._learnt(arrived, pages.right_place)
+        self.left, self.left_of, places = _learnt(there, pages.left_address, pages.homes[0])
+        self.right, self.right_of, _ = _learnt(arrived, pages.right_address, pages.homes[1])
         # Pages that were retired are meant to be gone.
         self.counts = there & (pages.fate != Fate.RETIRED)
         self.arrived = self.counts & arrived
-        homes = np.flatnonzero(
-            [pages.left[row] != 0 and pages.left_place(row) == "/" for row in range(len(pages.left))]
-        )
-        self.has_home = bool(arrived[homes].any())
+        home = [row for row, place in zip(np.flatnonzero(there).tolist(), places, strict=True) if place == "/"]
+        self.has_home = bool(self.arrived[home].any())
 
-    def _learnt(self, there: np.ndarray, place: object) -> tuple[AddressPatterns, np.ndarray]:
-        rows = np.flatnonzero(there)
-        found = address_patterns.learn([place(row) for row in rows.tolist()])  # type: ignore[operator]
-        of = np.full(len(there), -1)
-        of[rows] = found.of
-        return found, of
+
+def _learnt(there: np.ndarray, texts: list[str], home: str) -> tuple[AddressPatterns, np.ndarray, list[str]]:
+    """Return the patterns of the pages that are there, the one of each row (-1 for none), and where they stand."""
+    rows = np.flatnonzero(there)
+    places = addresses.places([texts[row] for row in rows.tolist()], home)
+    found = address_patterns.learn(places)
+    of = np.full(len(there), -1)
+    of[rows] = found.of
+    return found, of, places
 
 
 def _of_left(at: int, sides: _Sides, rule: Rule) -> Iterator[Row]:
