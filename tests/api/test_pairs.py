@@ -116,7 +116,7 @@ class PairsTest(ApiTestCase):
     def test_accept_all_on_one_page(self):
         rank = int(self.path.rstrip("/").rpartition("/")[2])
         findings = f"/api/comparisons/{self.comparison.pk}/findings/"
-        on_it = self.api.get(findings, {"page": rank, "state": "open"}).json()["total"]
+        on_it = self.api.get(findings, {"row": rank, "state": "open"}).json()["total"]
         self.assertGreater(on_it, 1)
         body = {"rows": [rank], "reason": "as agreed"}
         given = self.api.post(f"/api/comparisons/{self.comparison.pk}/accept/", body, format="json")

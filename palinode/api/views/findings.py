@@ -78,7 +78,9 @@ class FindingsView(APIView):
             OpenApiParameter("unfold", OpenApiTypes.INT, description="Below this one, what only follows from it."),
             OpenApiParameter("find", description="Part of an address, or of what is said."),
             OpenApiParameter("check", description="Those of one check, by its name."),
-            OpenApiParameter("row", OpenApiTypes.INT, description="Those on one row of the check, by its rank."),
+            OpenApiParameter(
+                "row", OpenApiTypes.INT, description="Those on one row of the check, or of pages, by its rank."
+            ),
             OpenApiParameter("first", OpenApiTypes.INT, description="First finding, from 0, within the choice."),
             OpenApiParameter("rows", OpenApiTypes.INT, description=f"At most {MOST_ROWS}."),
         ],
@@ -96,7 +98,8 @@ class FindingsView(APIView):
             decision=whole(query, "decision", 0, 2**62) if query.get("decision") else None,
             follows=whole(query, "follows", 0, 10**9) if query.get("follows") else None,
             find=query.get("find", "").strip(),
-            check=query["check"] if query.get("check") in registry.BY_NAME else None,
+            # A rank means nothing without the check whose rows it counts.
+            check=query["check"] if query.get("check") in registry.BY_NAME else "pages" if query.get("row") else None,
             rows=(whole(query, "row", 0, 10**9),) if query.get("row") else None,
             with_shared=True,
         )

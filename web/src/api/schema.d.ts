@@ -3659,7 +3659,7 @@ export interface operations {
                 follows?: number;
                 /** @description One kind, by its word. */
                 kind?: string;
-                /** @description Those on one row of the check, by its rank. */
+                /** @description Those on one row of the check, or of pages, by its rank. */
                 row?: number;
                 /** @description At most 500. */
                 rows?: number;
