@@ -2,6 +2,7 @@
 
 import random
 import unittest
+from unittest import mock
 
 import numpy as np
 
@@ -101,6 +102,23 @@ class LinksTest(unittest.TestCase):
         made = self.judged(left, left | {"/?p=1": (301, "/a")})
         self.assertEqual(self.rows(made)["/?p=1"][::2][:2], ("redirected", "one hop"))
         self.assertEqual(self.kinds(made), [])
+
+    def test_more_than_fit(self):
+        left = {
+            "/": linking("Home", "/a", "/b", "/c", "/gone"),
+            "/a": linking("A"),
+            "/b": linking("B"),
+            "/c": linking("C"),
+        }
+        with (
+            mock.patch("palinode.core.checks.links.check._MOST_ROWS", 2),
+            mock.patch("palinode.core.checks.links.check._MOST_PAGES", 0),
+        ):
+            made = self.judged(left, left | {"/gone": (404, "")})
+        told = self.rows(made)
+        self.assertEqual(told["/gone"][::3], ("broken", 1))
+        self.assertEqual(len([one for one in told.values() if one[0] == "answers"]) <= 3, True)
+        self.assertIn("further linked address", made.unseen[0])
 
     def test_in_the_template(self):
         def side(menu: Given) -> dict[str, Given]:

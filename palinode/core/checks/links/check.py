@@ -27,6 +27,8 @@ _FEWEST, _SHARE, _MOSTLY = 5, 0.5, 0.9
 """An address stands in the template if at least so many pages, that share of all, link to it mostly from there."""
 _LISTED = frozenset({verdicts.BROKEN, verdicts.ELSEWHERE, verdicts.OLD_HOST, verdicts.REDIRECTED, verdicts.BEFORE})
 """Verdicts whose rows open to the pages that link."""
+_MOST_ROWS, _MOST_PAGES = 300_000, 5_000_000
+"""Rows; those beyond that answer are left out. Pages that all rows together list; further ones count them alone."""
 
 
 def judge(looked: Looked) -> Outcome:
@@ -41,10 +43,12 @@ def judge(looked: Looked) -> Outcome:
     rows += further
     found += wrong
     rows += unlinked.rows(looked, looked.pages, right)
-    return outcome(rows, columns(CHECK.kinds, [], found), GROUPS, tuple(_unseen(right)), True)
+    return outcome(rows, columns(CHECK.kinds, [], found), GROUPS, tuple(_unseen(right, told.left_out)), True)
 
 
-def _unseen(right: Targets) -> Iterator[str]:
+def _unseen(right: Targets, left_out: int) -> Iterator[str]:
+    if left_out:
+        yield f"{number(left_out, 'further linked address that answers', 'further linked addresses that answer')}"
     further = int((right.whose == Whose.OTHER_SITE).sum())
     if further:
         yield f"links to other sites ({number(further, 'address', 'addresses')})"
@@ -56,6 +60,9 @@ class _Told:
     def __init__(self, looked: Looked, left: Targets, right: Targets, facing: Facing) -> None:
         assert looked.pages is not None
         self.looked, self.left, self.right, self.facing, self.pages = looked, left, right, facing, looked.pages
+        self.left_out = 0
+        """Addresses that answer, and have no row since there are too many."""
+        self._room = _MOST_PAGES
         self.shown = ShownRows(looked.pages, looked.rule)
         share, all_pages = right.referring.share(_TEMPLATE)[right.number], int(right.links.is_page.sum())
         self.in_template = (right.pages >= max(_FEWEST, _SHARE * all_pages)) & (share >= _MOSTLY)
@@ -74,9 +81,12 @@ class _Told:
             if place != NOWHERE:
                 before, said = self.left_places[place], answered[place]
             # Most of them are in order, and nothing more is said of these.
+            if verdict == verdicts.ANSWERS and len(rows) >= _MOST_ROWS:
+                self.left_out += 1
+                continue
             if verdict != verdicts.ANSWERS:
                 note = self._note(at, verdict, place)
-                on = self.shown.of(self.right.links.ident[self._pages(at)]) if verdict in _LISTED else None
+                on = self._listed(at, count) if verdict in _LISTED else None
                 items = PageSet(on) if on is not None and len(on) else None
                 if finding := self._finding(at, verdict, place, note, count, len(rows), on):
                     found.append(finding)
@@ -113,8 +123,12 @@ class _Told:
             for at, text in enumerate(self.right.text)
         ]
 
-    def _pages(self, at: int) -> np.ndarray:
-        return self.right.referring.of(int(self.right.number[at]))
+    def _listed(self, at: int, count: int) -> np.ndarray | None:
+        """Return the rows of the pages that link an address; None where there is no room for them any more."""
+        self._room -= count
+        if self._room < 0:
+            return None
+        return self.shown.of(self.right.links.ident[self.right.referring.of(int(self.right.number[at]))])
 
     def _note(self, at: int, verdict: int, place: int) -> str:
         right, said = self.right, []

@@ -54,6 +54,8 @@ class Targets:
     referring: Referring
     number: np.ndarray
     """int64 (t,): those that are linked, ascending; the other arrays and lists are of the same length."""
+    asked: np.ndarray
+    """int64: number of the answer to each, which may be that of its temporary form; -1 where nobody asked."""
     text: list[str]
     """In their final form."""
     ident: np.ndarray
@@ -92,6 +94,7 @@ class Targets:
             links=links,
             referring=referring,
             number=number,
+            asked=asked,
             text=text,
             ident=ident,
             whose=_whose(text, ours, others),
@@ -117,8 +120,8 @@ class Targets:
     @cached_property
     def reasons(self) -> dict[int, str]:
         """Why those were not fetched that were asked, by their places."""
-        silent = np.flatnonzero((self.status == -1) & (self.number < len(self.links.ident)))
-        return dict(zip(silent.tolist(), self.links.reasons(self.number[silent]), strict=True))
+        silent = np.flatnonzero((self.status == -1) & (self.asked >= 0))
+        return dict(zip(silent.tolist(), self.links.reasons(self.asked[silent]), strict=True))
 
     @cached_property
     def end_ident(self) -> np.ndarray:

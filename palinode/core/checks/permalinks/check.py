@@ -23,6 +23,8 @@ _SHARE = 0.02
 """Pages, and their share of a pattern, that crossed to another pattern than most: a row of its own."""
 _MOST = 500
 """Patterns of a side that have rows, those of most pages."""
+_MOST_TRIED = 30
+"""Lines that are tried on all pages."""
 _NOT_THERE = (404, 410)
 
 
@@ -50,6 +52,8 @@ class _Sides:
         self.counts = there & (pages.fate != Fate.RETIRED)
         self.arrived = self.counts & arrived
         home = [row for row, place in zip(np.flatnonzero(there).tolist(), places, strict=True) if place == "/"]
+        self.tried = 0
+        """Lines that were tried so far."""
         self.has_home = bool(self.arrived[home].any())
 
 
@@ -122,6 +126,9 @@ def _proposal(old: str, new: str, rows: np.ndarray, sides: _Sides, rule: Rule) -
     line = address_patterns.line(old, new)
     if not line:
         return "not in the rule, and no one line would carry them over"
+    if sides.tried >= _MOST_TRIED:
+        return f"not in the rule; the line “{line}” was not tried"
+    sides.tried += 1
     try:
         after = rules.read(f"{rule.text.rstrip()}\n{line}")
     except RuleError:
