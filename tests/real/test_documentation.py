@@ -3,8 +3,11 @@
 import random
 import re
 from pathlib import Path
+from urllib.parse import unquote, urljoin
 
-from tests.rows import pages
+from selectolax.lexbor import LexborHTMLParser
+
+from tests.rows import pages, rows
 from tests.site import Answer
 from tests.work.base import MoveTestCase
 
@@ -71,3 +74,47 @@ class DocumentationTest(MoveTestCase):
         self.assertEqual(new & set(rows), set())
         self.assertLessEqual(len(new), 5)
         self.assertGreater(len(rows), 240)
+
+    def linked(self, site: dict[str, Answer]) -> dict[str, set[str]]:
+        """Return what each page links, told by another reader than ours: path, with the fragment if it has one."""
+        found: dict[str, set[str]] = {}
+        for path, answer in site.items():
+            if path.endswith(".html"):
+                tree = LexborHTMLParser(answer.body.decode("utf-8", "replace"))
+                written = (node.attributes.get("href") or "" for node in tree.css("a[href]"))
+                found[path] = {urljoin(path, one.strip()) for one in written if not re.match(r"[a-z]+:", one, re.I)}
+        return found
+
+    def test_links_and_places_that_are_gone_and_no_others(self):
+        left, draw = self.site(), random.Random(8)
+        linked = self.linked(left)
+        known = {one for links in linked.values() for one in links}
+        places = sorted({one for one in known if one.partition("#")[2] and one.partition("#")[0] in linked})
+        there = []
+        for one in places:
+            path, _, fragment = one.partition("#")
+            if f'id="{fragment}"' in left[path].body.decode("utf-8", "replace"):
+                there.append(one)
+        draw.shuffle(there)
+        gone = set(there[:25])
+        targets = sorted({one.partition("#")[0] for one in known} & set(left) - {"/index.html"})
+        draw.shuffle(targets)
+        lost = set(targets[:6])
+        gone = {one for one in gone if one.partition("#")[0] not in lost}
+        right = {path: answer for path, answer in left.items() if path not in lost}
+        for one in gone:
+            path, _, fragment = one.partition("#")
+            body = right[path].body.decode("utf-8", "replace")
+            body = re.sub(rf"(id|name)=\"{re.escape(fragment)}\"", r'\1="elsewhere"', body)
+            right[path] = Answer(body.encode(), headers=right[path].headers)
+        move = self.move(*self.serve(left, right))
+        self.baseline(move)
+        made = self.compare(move, self.capture(move, "destination"))
+        broken = {row["right"] for row in rows(made, "links") if row["verdict"] == "broken"}
+        served = {path: links for path, links in linked.items() if path not in lost}
+        still = {one for links in served.values() for one in links}
+        reached = {row.left_address.split(".example")[1] for row in pages(made) if row.left_address}
+        expected = {unquote(one) for one in gone & still if one.partition("#")[0] in reached}
+        self.assertEqual({one for one in broken if "#" in one}, expected)
+        self.assertGreater(len(expected), 15)
+        self.assertEqual({one for one in broken if "#" not in one}, lost & {one.partition("#")[0] for one in still})
