@@ -42,6 +42,7 @@ class LeftoversTest(BrowserTestCase):
         self.check_axe("leftovers")
         self.click("Loads from the old host")
         self.wait_gone("post_content")
+        self.wait_for("[data-index='0']")
         self.browser.find_element(By.TAG_NAME, "body").send_keys(Keys.ENTER)
         self.wait_text("Leftovers: image")
         self.wait_text("/p0")

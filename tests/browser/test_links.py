@@ -51,6 +51,7 @@ class LinksTest(BrowserTestCase):
         self.check_axe("links")
         self.click("Newly broken")
         self.wait_gone("broken before, too")
+        self.wait_for("[data-index='0']")
         self.browser.find_element(By.TAG_NAME, "body").send_keys(Keys.ENTER)
         self.wait_text("Newly broken")
         self.wait_text("6 pages")

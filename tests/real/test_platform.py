@@ -24,7 +24,7 @@ from palinode.work import move_setup
 from palinode.work.comparing import site_files
 from palinode.work.importing import import_job
 from tests.real.platform import PlatformPair
-from tests.rows import pages
+from tests.rows import pages, rows
 from tests.site_files import export_of, gathered
 from tests.words import WORDS
 from tests.work.base import MoveTestCase
@@ -330,6 +330,26 @@ class PlatformTest(MoveTestCase):
             self.user,
         )
 
+    def test_patterns_under_other_settings(self):
+        self.seed()
+        self.pair.move()
+        move = self.described()
+        self.baseline(move)
+        for setting, pattern, said in (
+            (
+                "/%postname%/",
+                "/{name}/",
+                r"the line “/<number>/<number>/ -> /” would carry 1[5-9]\d over, and none wrongly",
+            ),
+            ("/archives/%post_id%", "/archives/{number}", "no one line would carry them over"),
+        ):
+            with self.subTest(setting):
+                self.pair.new.permalinks(setting)
+                made = self.compare(move, self.capture(move, "destination"))
+                row = next(one for one in rows(made, "permalinks") if one["left"] == "/{year}/{month}/{name}/")
+                self.assertEqual((row["right"], row["verdict"]), (pattern, "unplanned"))
+                self.assertRegex(row["right_note"], said)
+
     def test_a_careful_move_shows_nothing_that_blocks(self):
         self.seed()
         self.pair.move()
@@ -339,6 +359,9 @@ class PlatformTest(MoveTestCase):
             made.standing["sentence"], "Every page is where it is expected. Nothing seen blocks the switch."
         )
         self.assertEqual(told, [])
+        patterns = {one["left"]: (one["right"], one["verdict"]) for one in rows(made, "permalinks")}
+        self.assertEqual(patterns["/{year}/{month}/{name}/"], ("/{year}/{month}/{name}/", "same"))
+        self.assertEqual({verdict for _, verdict in patterns.values()}, {"same"})
 
     def test_a_bad_move_has_as_many_causes_as_faults(self):
         self.seed()

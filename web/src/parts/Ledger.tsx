@@ -35,6 +35,8 @@ export type LedgerProps<R> = {
   mark?: (row: R) => { on: boolean; label: string; onMark: () => void } | undefined;
   /** Told of the first page of each part, in their order. */
   onPages: (pages: Page<R>[], rowAt: (index: number) => R | undefined) => void;
+  /** Told while another choice is being read: the rows of the one before are not there any more. */
+  onWaiting?: () => void;
   onVisible: (first: number, last: number) => void;
   empty: ReactNode;
 };
@@ -118,6 +120,7 @@ export function Ledger<R>(props: LedgerProps<R>) {
   const ready = firsts.every((one) => one.data);
   useEffect(() => {
     if (ready) onPages(firsts.flatMap((one) => (one.data ? [one.data] : [])), rowAt);
+    else props.onWaiting?.();
   });
 
   const range = rows.range;

@@ -274,6 +274,9 @@ export function CheckView({ framed, view }: { framed: Framed; view: string }) {
             const counts = alone?.group_headings ? added(found.map((page) => page.counts)) : (found[0]?.counts ?? {});
             if (sum !== shown?.total || !same(counts, shown.counts)) setShown({ total: sum, at_least: found.some((page) => page.at_least), counts });
           }}
+          onWaiting={() => {
+            rowAt.current = () => undefined;
+          }}
           onVisible={onVisible}
           empty={
             <>
