@@ -39,7 +39,7 @@ class LeftoversTest(MoveTestCase):
         self.assertEqual(first["//old.example/a.jpg"], ("image", "//new.example/a.jpg"))
         self.assertEqual(first["http://old.example/f.woff"][0], "style sheet")
         asked = len(self.new.asked)
-        with mock.patch.object(stored_answers, "Readers", side_effect=AssertionError("they are kept")):
+        with mock.patch.object(stored_answers, "_read", side_effect=AssertionError("they are kept")):
             self.assertEqual(self.found(), first)
         check_options.revise(self.subject, CHECK, {"names": ["cdn.elsewhere.example"]}, self.user)
         again = self.found()

@@ -36,7 +36,7 @@ class LinksTest(MoveTestCase):
         made = {row["right"]: row for row in rows(self.compare(self.subject, self.right), "links")}
         self.assertEqual(made["/nowhere"]["verdict"], "broken")
         self.assertEqual(made["/b#here"]["right_note"], "the page answers, the place is gone")
-        with mock.patch.object(stored_answers, "Readers", side_effect=AssertionError("they are kept")):
+        with mock.patch.object(stored_answers, "_read", side_effect=AssertionError("they are kept")):
             self.assertEqual(fragment_files.load(self.right).texts, ["here"])
 
         def kept() -> list[str]:

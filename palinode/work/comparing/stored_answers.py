@@ -7,14 +7,14 @@ from django.db import connection
 
 from palinode.records import plans
 from palinode.records.models import Capture
-from palinode.work.readers import Readers, Unreadable
+from palinode.work import readers
+from palinode.work.readers import Unreadable
 from palinode.work.record_location import At
 from palinode.work.stored_answer import StoredAnswer
 
 _TOGETHER = 40
 """Answers handed to a reading process at once."""
 _FETCHED = 2_000
-_PROCESSES = 2
 _SQL = f"""
     SELECT a.ident, d.text, s.name, a."offset", t.name, b."offset" FROM
     (SELECT * FROM records_answer WHERE capture_id = %(capture)s AND ident > %(after)s AND variant = 0
@@ -36,27 +36,25 @@ def read(
 
     ``unread`` is called for each that cannot be read any more.
     """
-    with Readers(_PROCESSES) as readers:
-        for some in _answers(capture):
-            yield from _read(readers, some, function, args, unread)
+    for some in _answers(capture):
+        yield from _read(some, function, args, unread)
 
 
 def _read(
-    readers: Readers,
     some: list[StoredAnswer],
     function: Callable[..., Sequence[T]],
     args: tuple[Any, ...],
     unread: Callable[[], None],
 ) -> Iterator[T]:
     try:
-        yield from readers.run(function, some, *args)
+        yield from readers.ours().run(function, some, *args)
     except (Unreadable, FileNotFoundError, ValueError):
         if len(some) == 1:
             unread()
             return
         # One of them did it: each is read by itself.
         for one in some:
-            yield from _read(readers, [one], function, args, unread)
+            yield from _read([one], function, args, unread)
 
 
 def _answers(capture: Capture) -> Iterator[list[StoredAnswer]]:
