@@ -43,7 +43,7 @@ class LinksTest(BrowserTestCase):
         text = self.text()
         for words in (
             "/visit#winter",
-            "the page answers, the place is gone",
+            "the page answers, the anchor is gone",
             "404; broken before, too",
             "Broken before",
         ):

@@ -1,4 +1,4 @@
-"""Places within pages, and the links that lead there."""
+"""Anchors of pages, and the links that lead there."""
 
 import unittest
 
@@ -29,7 +29,7 @@ def of(host: str, answers: dict[str, Given]) -> Fragments:
 
 
 class ReadTest(unittest.TestCase):
-    def test_links_to_places(self):
+    def test_links_to_anchors(self):
         for written, target, fragment in (
             ('<a href="/a#x">', f"{OLD}/a", "x"),
             ("<a class='b' href='a#x'>", f"{OLD}/a", "x"),
@@ -42,14 +42,14 @@ class ReadTest(unittest.TestCase):
             with self.subTest(written):
                 self.assertEqual(found(written).links, [(addresses.ident(target), fragment)])
 
-    def test_what_leads_to_no_place(self):
+    def test_what_leads_to_no_anchor(self):
         for written in ('<a href="/a">', '<a href="/a#">', '<a href="#top">', '<a href="/a#!x">', '<a href="/a#/x">', '<a href="#:~:text=x">',
                         '<a href="#a=1">', '<link href="/a#x">', '<use href="#icon">', "see #x", '<a data-href="/a#x">'):  # fmt: skip
             with self.subTest(written):
                 self.assertEqual(found(written).links, [])
 
-    def test_places(self):
-        told = found('<h2 id="a">x</h2><a name=\'b\'></a><p id=c><p data-id="d" class="id=e"><p ID = "&auml;">').places
+    def test_anchors(self):
+        told = found('<h2 id="a">x</h2><a name=\'b\'></a><p id=c><p data-id="d" class="id=e"><p ID = "&auml;">').anchors
         self.assertEqual(told, ["a", "b", "c", "ä"])
 
 
@@ -73,14 +73,14 @@ class CheckTest(unittest.TestCase):
         self.assertEqual(
             told,
             {
-                "/visit#winter": ["broken", "the place is there", "the page answers, the place is gone"],
-                "/visit#summer": ["before", "no such place", "no such place before, too"],
-                "/new#x": ["unknown", "", "no such place in what was answered; a script may make it"],
+                "/visit#winter": ["broken", "the anchor is there", "the page answers, the anchor is gone"],
+                "/visit#summer": ["before", "no such anchor", "no such anchor before, too"],
+                "/new#x": ["unknown", "", "no such anchor in what was answered; a script may make it"],
             },
         )
-        self.assertEqual(kinds, ["link_place_gone"])
+        self.assertEqual(kinds, ["link_anchor_gone"])
         self.assertEqual(
-            self.judged(left, left), ({"/visit#summer": ["before", "no such place", "no such place before, too"]}, [])
+            self.judged(left, left), ({"/visit#summer": ["before", "no such anchor", "no such anchor before, too"]}, [])
         )
 
     def test_nothing_at_all(self):

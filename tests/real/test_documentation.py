@@ -85,7 +85,7 @@ class DocumentationTest(MoveTestCase):
                 found[path] = {urljoin(path, one.strip()) for one in written if not re.match(r"[a-z]+:", one, re.I)}
         return found
 
-    def test_links_and_places_that_are_gone_and_no_others(self):
+    def test_links_and_anchors_that_are_gone_and_no_others(self):
         left, draw = self.site(), random.Random(8)
         linked = self.linked(left)
         known = {one for links in linked.values() for one in links}

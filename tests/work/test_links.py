@@ -35,7 +35,7 @@ class LinksTest(MoveTestCase):
     def test_rows_and_what_is_kept(self):
         made = {row["right"]: row for row in rows(self.compare(self.subject, self.right), "links")}
         self.assertEqual(made["/nowhere"]["verdict"], "broken")
-        self.assertEqual(made["/b#here"]["right_note"], "the page answers, the place is gone")
+        self.assertEqual(made["/b#here"]["right_note"], "the page answers, the anchor is gone")
         with mock.patch.object(stored_answers, "_read", side_effect=AssertionError("they are kept")):
             self.assertEqual(fragment_files.load(self.right).texts, ["here"])
 

@@ -30,7 +30,7 @@ class Reads(StrEnum):
     LINKS = "links"
     """Which page refers to which address."""
     FRAGMENTS = "fragments"
-    """Places within pages, and links that lead to them."""
+    """Anchors of pages, and links that lead to them."""
     KNOWN = "known"
     """How each address became known."""
     ITEMS = "items"

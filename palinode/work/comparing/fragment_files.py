@@ -11,7 +11,7 @@ from palinode.work.comparing import stored_answers
 
 
 def load(capture: Capture) -> Fragments:
-    """Return the links of a capture that lead to places within pages, and the places that its pages have."""
+    """Return the links of a capture that lead to anchors, and the anchors that its pages have."""
     name = _name(capture)
     if arrays := array_files.read(capture.move_id, name, ARRAYS):
         return Fragments.of(arrays)

@@ -1,4 +1,4 @@
-"""Links to places within pages: whether the place is there, and was at the source."""
+"""Links to anchors of pages: whether the anchor is there, and was at the source."""
 
 from collections.abc import Iterator
 
@@ -13,11 +13,11 @@ from palinode.core.fragments import Fragments
 from palinode.core.ledger import Ledger
 
 _MOST = 5_000
-"""Rows of places that are not there."""
+"""Rows of anchors that are not there."""
 
 
 def rows(looked: Looked, pages: Ledger, group: str, first: int) -> tuple[list[Row], list[Finding]]:
-    """Return a row for each place that links lead to and that is not there, and what is wrong.
+    """Return a row for each anchor that links lead to and that is not there, and what is wrong.
 
     ``first`` is the number of the first row.
     """
@@ -35,25 +35,25 @@ def rows(looked: Looked, pages: Ledger, group: str, first: int) -> tuple[list[Ro
         before = f"{pages.left_place(row)}#{fragment}" if pages.left[row] else ""
         after, on = f"{pages.right_place(row)}#{fragment}", shown.of(linking)
         verdict = verdicts.BROKEN if was else verdicts.BEFORE if was is False else verdicts.UNKNOWN
-        said = "the place is there" if was else "no such place" if was is False else ""
+        said = "the anchor is there" if was else "no such anchor" if was is False else ""
         note = {
-            verdicts.BROKEN: "the page answers, the place is gone",
-            verdicts.BEFORE: "no such place before, too",
-        }.get(verdict, "no such place in what was answered; a script may make it")
+            verdicts.BROKEN: "the page answers, the anchor is gone",
+            verdicts.BEFORE: "no such anchor before, too",
+        }.get(verdict, "no such anchor in what was answered; a script may make it")
         count = len(linking)
         if verdict == verdicts.BROKEN:
             address = f"{pages.right_address[row]}#{fragment}"
             where = pages.right_address[int(on[0])] if len(on) else ""
             detail = f"{after}: {note}"
             place = first + len(made)
-            found.append(Finding(verdicts.PLACE_GONE, address, count, where, address, detail, address, place, on))
+            found.append(Finding(verdicts.ANCHOR_GONE, address, count, where, address, detail, address, place, on))
         items = PageSet(on) if len(on) else None
         made.append(Row(verdict, before, after, said, note, group, -count, {"pages": count}, items))
     return made, found
 
 
 def _missing(right: Fragments) -> Iterator[tuple[int, str, np.ndarray]]:
-    """Yield target, fragment and the pages that link there, for places that a page which was read has not."""
+    """Yield target, fragment and the pages that link there, for anchors that a page which was read has not."""
     there = right.missing()
     order = there[np.lexsort((right.fragment[there], right.target[there]))]
     new = np.diff(right.target[order], prepend=-1) != 0

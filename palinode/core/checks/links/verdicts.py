@@ -41,11 +41,11 @@ LINK_HOPS = Kind(
     remedy="Write the last address into the link: each redirect on the way costs a visitor time.",
     seen_on=("page", "pages"),
 )
-PLACE_GONE = Kind(
-    "link_place_gone",
-    "link to a place that is gone",
+ANCHOR_GONE = Kind(
+    "link_anchor_gone",
+    "link to an anchor that is gone",
     Weight.NOTE,
     remedy="Give the heading, or what stands there, its name (id) again, or mend the link: it leads to the top now.",
     seen_on=("page", "pages"),
 )
-KINDS = (LINK_BROKEN, LINK_ELSEWHERE, LINK_HOPS, PLACE_GONE)
+KINDS = (LINK_BROKEN, LINK_ELSEWHERE, LINK_HOPS, ANCHOR_GONE)
