@@ -17,13 +17,13 @@ class ShownRows:
             # A page is known by its final form, and was asked in its temporary one.
             asked = np.where(pages.right != 0, addresses.idents(list(map(rule.reached, pages.right_address))), 0)
         self._pages = pages
-        self._order = np.argsort(asked)
-        self._asked = asked[self._order]
+        order = np.argsort(asked)
+        self._asked, self._rows = asked[order], np.append(order, -1)
 
     def find(self, idents: np.ndarray) -> np.ndarray:
         """Return the row of each answer (int64), -1 for one that is no row, as error pages; shape as ``idents``."""
         at = find(self._asked, idents)
-        found: np.ndarray = np.where(at >= 0, np.append(self._order, -1)[at], -1)
+        found: np.ndarray = self._rows[at]
         return found
 
     def of(self, idents: np.ndarray) -> np.ndarray:

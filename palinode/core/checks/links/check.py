@@ -75,11 +75,10 @@ class _Told:
         rows: list[Row] = []
         found: list[Finding] = []
         judged, counts, groups = self._verdicts().tolist(), self.right.pages.tolist(), self._groups()
-        answered = self._answered_before()
+        # The last one is nowhere.
+        answered, places = [*self._answered_before(), ""], [*self.left_places, ""]
         for at, (verdict, place, count) in enumerate(zip(judged, self.facing.left.tolist(), counts, strict=True)):
-            before, said, note, items = "", "", "", None
-            if place != NOWHERE:
-                before, said = self.left_places[place], answered[place]
+            before, said, note, items = places[place], answered[place], "", None
             # Most of them are in order, and nothing more is said of these.
             if verdict == verdicts.ANSWERS and len(rows) >= _MOST_ROWS:
                 self.left_out += 1

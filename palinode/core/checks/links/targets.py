@@ -78,7 +78,7 @@ class Targets:
         ``rule`` is that of the move, if this is the destination: a copy may be reached at a temporary address.
         """
         referring = links.by_target(LINKED)
-        number = np.flatnonzero(referring.pages)
+        number = np.flatnonzero(np.diff(referring.starts))
         text, n = links.texts(number), len(links.ident)
         asked = np.where(number < n, number, -1)
         ident = np.concatenate([links.ident, links.elsewhere])[number]
