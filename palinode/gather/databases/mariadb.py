@@ -96,7 +96,7 @@ class _Reading:
             (_text(row[0]), re.split(r"\W", _text(row[1]), maxsplit=1)[0].lower())
             for row in self._all(f"SHOW COLUMNS FROM {_name(name)}")
             # What is computed cannot be written again.
-            if b"GENERATED" not in row[5].upper()
+            if not is_computed(row[5])
         ]
         names = ", ".join(_name(column) for column, _ in columns)
         head = f"INSERT INTO {_name(name)} ({names}) VALUES\n".encode()
@@ -135,6 +135,14 @@ class _Reading:
             cursor.execute(_reads(query))
             while some := cursor.fetchmany(_TOGETHER):
                 yield from some
+
+
+def is_computed(extra: bytes) -> bool:
+    """Whether a column is computed from others, by what SHOW COLUMNS says of it besides.
+
+    MySQL 8 says ``DEFAULT_GENERATED`` of a column that has but a computed default.
+    """
+    return extra.upper().startswith((b"VIRTUAL", b"STORED", b"PERSISTENT"))
 
 
 def _reads(query: str) -> str:
