@@ -16,8 +16,6 @@ class AskedAnswer(NamedTuple):
     """-1 where nothing was fetched."""
     to: str = ""
     """Where it redirects to; empty for nowhere."""
-    reason: str = ""
-    """Why nothing was fetched, in words."""
 
 
 @dataclass(frozen=True)

@@ -83,6 +83,12 @@ class PoliciesTest(unittest.TestCase):
             [made.findings.kind_of(at).word for at in range(len(made.findings))], ["policy_lost", "policy_lost"]
         )
 
+    def test_an_answer_of_the_moment_loses_nothing(self):
+        left = {"/visit": (200, ""), "/visit/": (301, "/visit")}
+        for status in (503, 429, 403, -1):
+            told = rows(side(OLD, left), side(NEW, {"/visit": (200, ""), "/visit/": (status, "")}))
+            self.assertEqual(told["Slash at the end"][::3], ("unknown", "the destination did not answer"), status)
+
     def test_where_nobody_asked(self):
         made = policies.judge(Looked(side(OLD, None), side(NEW, {"/": (200, "")}), RULE, "Palinode"))
         self.assertEqual((len(made.rows), made.unseen), (0, ("policies of addresses (Check now asks the source)",)))

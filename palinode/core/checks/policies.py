@@ -3,12 +3,13 @@
 import re
 from collections.abc import Callable, Mapping, Sequence
 from enum import Enum
+from typing import NamedTuple
 
 import numpy as np
 
 from palinode.core import address as addresses
 from palinode.core import asked_answers
-from palinode.core.asked_answers import Hops
+from palinode.core.asked_answers import AskedAnswer, Hops
 from palinode.core.checks.ask import Ask
 from palinode.core.checks.check import Cell, Check, Column, Reads, Verdict
 from palinode.core.checks.kind import Kind
@@ -16,6 +17,7 @@ from palinode.core.checks.looked import Looked, Side
 from palinode.core.checks.outcome import Outcome, Row, outcome
 from palinode.core.checks.thread import Thread
 from palinode.core.findings import Finding, columns
+from palinode.core.page import CLOSED, PASSING
 from palinode.core.weight import Weight
 
 REDIRECT_LOST = Kind(
@@ -35,6 +37,8 @@ VERDICTS = (
 _LOST, _ALTERED, _MORE, _UNKNOWN, _SAME = range(len(VERDICTS))
 _PLAIN = re.compile(r"https?://[^/]+(?:/[A-Za-z0-9_~-]*[A-Za-z][A-Za-z0-9_~-]*)+/?")
 """An inner page whose address holds nothing but words."""
+_SAYS_NOTHING = frozenset({-1, *CLOSED, *PASSING})
+"""Statuses that say nothing of the page, and nothing fetched."""
 _LETTER = re.compile(r"[A-Za-z](?=[^/]*/?\Z)")
 
 
@@ -45,7 +49,8 @@ class _Becomes(Enum):
     ANSWERS = "answers by itself"
     ELSEWHERE = "leads elsewhere"
     NOT_FOUND = "not found"
-    SILENT = "not fetched"
+    SILENT = "no answer that says anything"
+    """Nothing was fetched, or the host asks to come again, or shuts us out."""
     OTHER = "answers otherwise"
 
 
@@ -84,7 +89,7 @@ POLICIES: dict[str, Callable[[str], str]] = {
     "Double slash": _double,
     "Letter encoded": _encoded,
 }
-"""Names to what writes the address of an inner page otherwise."""
+"""By name: how the address of an inner page is written otherwise."""
 INDEX_FILES = ("index.html", "index.php")
 """Asked at the home page."""
 
@@ -126,10 +131,10 @@ def judge(looked: Looked) -> Outcome:
     for order, name in enumerate([*POLICIES, *(f"Index file {one}" for one in INDEX_FILES)]):
         if name not in left or name not in right:
             continue
-        before, after = (
-            _followed(side.asked or {}, *told[name]) for side, told in ((looked.left, left), (looked.right, right))
+        was, now = (
+            _asked(side.asked or {}, *told[name]) for side, told in ((looked.left, left), (looked.right, right))
         )
-        rows.append(_row(name, before, after, (left[name][1], right[name][1]), order))
+        rows.append(_row(name, was, now, order))
         if rows[-1].verdict == _LOST:
             row = rows[-1]
             detail = f"{name}: {row.left} became {row.right}"
@@ -137,55 +142,57 @@ def judge(looked: Looked) -> Outcome:
     return outcome(rows, columns(CHECK.kinds, [], found))
 
 
-def _followed(
-    answers: Mapping[str, asked_answers.AskedAnswer], address: str, page: str
-) -> tuple[Hops | None, _Becomes | None]:
-    """Return where a form leads, and what becomes of it; None for what nobody asked."""
+class _Form(NamedTuple):
+    """Another form of a page's address, as it was asked."""
+
+    page: str
+    hops: Hops
+    becomes: _Becomes
+
+
+def _asked(answers: Mapping[str, AskedAnswer], address: str, page: str) -> _Form | None:
+    """Return what becomes of a form of a page's address; None if nobody asked it."""
     hops = asked_answers.follow(answers, address)
-    if hops is None:
-        return None, None
+    return _Form(page, hops, _becomes(answers, hops, page)) if hops else None
+
+
+def _becomes(answers: Mapping[str, AskedAnswer], hops: Hops, page: str) -> _Becomes:
     if hops.status == 200:
         if not hops.count:
-            return hops, _Becomes.ANSWERS
-        return hops, _Becomes.REDIRECTED if hops.end in _ends(answers, page) else _Becomes.ELSEWHERE
+            return _Becomes.ANSWERS
+        own = asked_answers.follow(answers, page)
+        return _Becomes.REDIRECTED if hops.end in (page, own.end if own else page) else _Becomes.ELSEWHERE
     if hops.status in (404, 410):
-        return hops, _Becomes.NOT_FOUND
-    return hops, _Becomes.SILENT if hops.status == -1 else _Becomes.OTHER
+        return _Becomes.NOT_FOUND
+    return _Becomes.SILENT if hops.status in _SAYS_NOTHING else _Becomes.OTHER
 
 
-def _ends(answers: Mapping[str, asked_answers.AskedAnswer], page: str) -> set[str]:
-    """Return the page's own address, and where that leads now."""
-    own = asked_answers.follow(answers, page)
-    return {page, own.end} if own else {page}
-
-
-def _row(
-    name: str,
-    before: tuple[Hops | None, _Becomes | None],
-    after: tuple[Hops | None, _Becomes | None],
-    pages: tuple[str, str],
-    order: int,
-) -> Row:
-    (was, became), (now, becomes) = before, after
-    left, right = (_said(one, page) if one else "not asked" for one, page in zip((was, now), pages, strict=True))
-    if was is None or now is None or became is None or becomes is None:
-        return Row(_UNKNOWN, left, right, name, "not asked on both sides", order=order)
-    if became is _Becomes.SILENT is not becomes:
-        return Row(_UNKNOWN, left, right, name, "the source did not answer", order=order)
-    verdict, note = _SAME, ""
-    if became is _Becomes.REDIRECTED and becomes is not _Becomes.REDIRECTED:
-        verdict = _LOST
-        note = "one page under two addresses" if becomes is _Becomes.ANSWERS else becomes.value
-    elif became is not becomes:
-        verdict, note = _ALTERED, f"{became.value} before"
-    elif now.count > was.count:
-        verdict, note = _MORE, f"{now.count} hops, {was.count} before"
+def _row(name: str, was: _Form | None, now: _Form | None, order: int) -> Row:
+    left, right = (_said(one) if one else "not asked" for one in (was, now))
+    verdict, note = _judged(was, now)
     return Row(verdict, left, right, name, note, order=order)
 
 
-def _said(hops: Hops, page: str) -> str:
+def _judged(was: _Form | None, now: _Form | None) -> tuple[int, str]:
+    """Return the verdict of a form, and what is said beside it."""
+    if was is None or now is None:
+        return _UNKNOWN, "not asked on both sides"
+    if was.becomes is not now.becomes:
+        for one, side in ((was, "source"), (now, "destination")):
+            if one.becomes is _Becomes.SILENT:
+                return _UNKNOWN, f"the {side} did not answer"
+        if was.becomes is _Becomes.REDIRECTED:
+            two = now.becomes is _Becomes.ANSWERS
+            return _LOST, "one page under two addresses" if two else now.becomes.value
+        return _ALTERED, f"{was.becomes.value} before"
+    if now.hops.count > was.hops.count:
+        return _MORE, f"{now.hops.count} hops, {was.hops.count} before"
+    return _SAME, ""
+
+
+def _said(form: _Form) -> str:
     """Return where a form leads, and with which status; scheme and host are left out where they are the page's."""
-    own = addresses.split(page)
+    own, hops = addresses.split(form.page), form.hops
     is_plain = all(addresses.split(one).scheme == own.scheme for one in hops.addresses)
     shown = [_shown(one, own.host) if is_plain else one for one in hops.addresses]
     first = hops.statuses[0]
