@@ -57,10 +57,7 @@ class Links:
 
     def of_places(self, places: frozenset[int]) -> np.ndarray:
         """Return bool (m,): which links stand in some places."""
-        wanted = np.zeros(256, bool)
-        wanted[list(places)] = True
-        chosen: np.ndarray = wanted[self.place]
-        return chosen
+        return _among(self.place, places)
 
     def by_target(self, places: frozenset[int]) -> "Referring":
         """Return who refers to each address, from some places alone."""
@@ -95,9 +92,7 @@ class Referring:
 
     def share(self, places: frozenset[int]) -> np.ndarray:
         """Return float64 (addresses,): how much of the links to each stands in some places; 0 where there are none."""
-        wanted = np.zeros(256, bool)
-        wanted[list(places)] = True
-        found: np.ndarray = self._per_address(wanted[self.place]) / np.maximum(1, np.diff(self.starts))
+        found: np.ndarray = self._per_address(_among(self.place, places)) / np.maximum(1, np.diff(self.starts))
         return found
 
     def of(self, number: int) -> np.ndarray:
@@ -109,3 +104,11 @@ class Referring:
         before = np.concatenate([np.zeros(1, np.int32), np.cumsum(chosen, dtype=np.int32)])
         found: np.ndarray = (before[self.starts[1:]] - before[self.starts[:-1]]).astype(np.int64)
         return found
+
+
+def _among(place: np.ndarray, places: frozenset[int]) -> np.ndarray:
+    """Return bool, shaped as ``place`` (uint8): which of them are among some places."""
+    wanted = np.zeros(256, bool)
+    wanted[list(places)] = True
+    found: np.ndarray = wanted[place]
+    return found

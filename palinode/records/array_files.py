@@ -2,7 +2,7 @@
 
 import io
 import logging
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 
 import numpy as np
 from django.core.files.base import ContentFile
@@ -25,6 +25,17 @@ def read(move: int, what: str, arrays: Sequence[str]) -> dict[str, np.ndarray] |
         return {name: folder.array(stored) for name, stored in names(move, what, arrays).items()}
     except (FileNotFoundError, EOFError, ValueError):
         return None
+
+
+def once(
+    move: int, what: str, arrays: Sequence[str], make: Callable[[], Mapping[str, np.ndarray]]
+) -> Mapping[str, np.ndarray]:
+    """Return the arrays of a set as they are kept; where they are not there they are made, and kept."""
+    found: Mapping[str, np.ndarray] | None = read(move, what, arrays)
+    if found is None:
+        found = make()
+        keep(move, what, found)
+    return found
 
 
 def keep(move: int, what: str, made: Mapping[str, np.ndarray]) -> None:

@@ -1,6 +1,6 @@
 """Fragments read where answers are stored. Run in reading processes, without models: see work/readers.py."""
 
-from palinode.core import encoding, fragments, page
+from palinode.core import fragments
 from palinode.core.fragments import PageFragments
 from palinode.core.resolver import Resolver
 from palinode.work import stored_answer
@@ -11,9 +11,6 @@ def read(answers: list[StoredAnswer]) -> list[tuple[int, PageFragments]]:
     """Return the fragments of those stored answers that are HTML, by their identities."""
     found, resolver = [], Resolver()
     for one in answers:
-        headers, body = stored_answer.opened(one)
-        kind = next((value for name, value in headers if name.lower() == "content-type"), "")
-        if body and page.is_html(page.media_type(kind)):
-            text = encoding.decode(body, page.charset(kind))
+        if text := stored_answer.text(one, "html"):
             found.append((one.ident, fragments.read(text, one.address, resolver)))
     return found

@@ -3,7 +3,6 @@
 from collections.abc import Iterator
 from contextlib import contextmanager
 
-from palinode.core import encoding, page
 from palinode.core import rule as rules
 from palinode.core.dumps.contents import Gathering
 from palinode.core.leftovers import answer, statement
@@ -38,12 +37,9 @@ def identifiers(answers: list[StoredAnswer]) -> list[tuple[str, list[Identifier]
     """Return the identifiers of services that stored answers name; those that name none are left out."""
     found = []
     for one in answers:
-        headers, body = stored_answer.opened(one)
-        kinds = [value for name, value in headers if name.lower() == "content-type"]
-        if body and any(one in kind for kind in kinds for one in ("html", "script")):
-            text = encoding.decode(body, page.charset(kinds[0]))
-            if named := list(dict.fromkeys(find(text))):
-                found.append((one.address, named))
+        text = stored_answer.text(one, "html", "script")
+        if named := list(dict.fromkeys(find(text))):
+            found.append((one.address, named))
     return found
 
 

@@ -2,7 +2,7 @@
 
 from typing import NamedTuple
 
-from palinode.core import page
+from palinode.core import encoding, page
 from palinode.work import record_location
 from palinode.work.record_location import At
 
@@ -31,3 +31,14 @@ def opened(one: StoredAnswer) -> tuple[list[tuple[str, str]], bytes]:
     if not media.startswith(_UNREADABLE) or media == "image/svg+xml":
         body = record_location.body(one.body) if record.revisit and one.body else record.body
     return list(record.headers.items()), body
+
+
+def text(one: StoredAnswer, *kinds: str) -> str:
+    """Return the body of an answer as text; empty unless its media type holds one of some words, as ``html``.
+
+    Raises as :func:`opened` does.
+    """
+    headers, body = opened(one)
+    kind = next((value for name, value in headers if name.lower() == "content-type"), "")
+    wanted = any(word in page.media_type(kind) for word in kinds)
+    return encoding.decode(body, page.charset(kind)) if body and wanted else ""

@@ -9,14 +9,15 @@ import time
 import unittest
 from collections.abc import Callable
 
-from palinode.core import alignment, encoding, facts, header_set, http_cache, page, rule, volatile
+from palinode.core import alignment, encoding, facts, fragments, header_set, http_cache, page, rule, volatile
 from palinode.core.difference_signs import characters, dates, ending, markers, messages
 from palinode.core.difference_signs.text import Text
 from palinode.core.documents import address_list, css, feed, link_header, linked_data, manifest, sitemap, srcset
 from palinode.core.documents.address_list import Tally
 from palinode.core.expected import Expectation, What
-from palinode.core.leftovers import answer, wanted
+from palinode.core.leftovers import answer, identifiers, wanted
 from palinode.core.markup import Block, identifier
+from palinode.core.resolver import Resolver
 from palinode.core.robots import read as read_robots
 from palinode.core.scope import Scope
 from palinode.core.volatile import Volatile
@@ -124,7 +125,14 @@ def replaced(text: str) -> None:
     Expectation(1, What.WORDS, words="a*b*c*d", becomes="*").replaced(text)
 
 
+def fragments_of(text: str) -> None:
+    """Read the anchors of a page, and its links to anchors."""
+    fragments.read(text, "http://mill.example/", Resolver())
+
+
 READERS: list[tuple[Callable[[str], object], list[str]]] = [
+    (fragments_of, ["<a ", "<a href=", '<a href="#', '<a href="#a">', ' id="', " id= ", " id  ", "<base ", "<a href='", " name=a"]),
+    (lambda text: list(identifiers.find(text)), ["apikey:", "api-key ", "api_key='", "G-", "G-1", "6L", "AIza", "&key=a1", "UA-1", "pk_live_"]),
     (css.read, ["url(", 'url("', "url(\\", 'url("\\"', "/*", "/**", "@import ", '@import "', "url(a\\41 ", "url(  ", "\\"]),
     (srcset.read, ["(", "a (", ", ", "a ", "(a,", ")", "a,b ", "a (b) ", "a 1x,"]),
     (link_header.read, ["<", "<a>;", '<a>; a="', "<a>;a=b,", '<a>; a="\\"', "<a>  ", ";"]),

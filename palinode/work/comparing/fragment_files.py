@@ -12,15 +12,14 @@ from palinode.work.comparing import stored_answers
 
 def load(capture: Capture) -> Fragments:
     """Return the links of a capture that lead to anchors, and the anchors that its pages have."""
-    name = _name(capture)
-    if arrays := array_files.read(capture.move_id, name, ARRAYS):
-        return Fragments.of(arrays)
+    return Fragments.of(array_files.once(capture.move_id, _name(capture), ARRAYS, lambda: _made(capture).arrays()))
+
+
+def _made(capture: Capture) -> Fragments:
     gathering = Gathering()
     for ident, found in stored_answers.read(capture, read_fragments.read):
         gathering.add(ident, found)
-    made = gathering.made()
-    array_files.keep(capture.move_id, name, made.arrays())
-    return made
+    return gathering.made()
 
 
 def names(captures: Sequence[Capture]) -> set[str]:

@@ -20,16 +20,15 @@ def load(held: Sequence[Capture]) -> list[NamedIdentifier] | None:
     capture = held[0]
     if not leftover_files.of_move(capture.move):
         return None
-    name = _name(capture)
-    if arrays := array_files.read(capture.move_id, name, _ARRAYS):
-        return named_identifiers.read(orjson.loads(arrays["said"].tobytes()))
+    kept = array_files.once(capture.move_id, _name(capture), _ARRAYS, lambda: _made(capture))
+    return named_identifiers.read(orjson.loads(kept["said"].tobytes()))
+
+
+def _made(capture: Capture) -> dict[str, np.ndarray]:
     gathering = Gathering()
     for address, found in stored_answers.read(capture, read_leftovers.identifiers):
         gathering.add(address, found)
-    made = gathering.made()
-    said = orjson.dumps(named_identifiers.plain(made))
-    array_files.keep(capture.move_id, name, {"said": np.frombuffer(said, np.uint8)})
-    return made
+    return {"said": np.frombuffer(orjson.dumps(named_identifiers.plain(gathering.made())), np.uint8)}
 
 
 def names(captures: Sequence[Capture]) -> set[str]:

@@ -34,11 +34,8 @@ def load(held: Sequence[Capture]) -> ServedLeftovers | None:
     if not looked_for:
         return None
     name = _name(capture, looked_for)
-    if arrays := array_files.read(capture.move_id, name, ARRAYS):
-        return ServedLeftovers.of(looked_for, arrays)
-    made = _made(capture, looked_for)
-    array_files.keep(capture.move_id, name, made.arrays())
-    return made
+    kept = array_files.once(capture.move_id, name, ARRAYS, lambda: _made(capture, looked_for).arrays())
+    return ServedLeftovers.of(looked_for, kept)
 
 
 def load_stored(held: Sequence[Capture]) -> StoredLeftovers | None:

@@ -1,4 +1,4 @@
-"""The stored answers of a capture, read in processes for what a comparison wants of them and nobody kept."""
+"""Reads the stored answers of a capture, in reading processes, for what is wanted of them and was not kept."""
 
 from collections.abc import Callable, Iterator, Sequence
 from typing import Any, TypeVar
@@ -24,7 +24,6 @@ _SQL = f"""
     LEFT JOIN LATERAL (SELECT * FROM records_body WHERE move_id = %(move)s AND digest = a.body LIMIT 1) b ON true
     LEFT JOIN records_segment t ON t.id = b.segment_id AND t.let_go_at IS NULL
     ORDER BY a.ident"""
-
 
 T = TypeVar("T")
 

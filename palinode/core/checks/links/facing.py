@@ -23,7 +23,7 @@ class Facing:
     row: np.ndarray
     """int64: the row of the source page to which that leads in the end; NOWHERE for none."""
     is_page: np.ndarray
-    """bool: that is a page of the source under its own address, of which the check of pages tells."""
+    """bool: the source's is a page, reached without a redirect; the check of pages tells of it."""
     is_elsewhere: np.ndarray
     """bool: it leads to a page, and the page that stands for the source's is another one."""
     is_lost: np.ndarray
@@ -44,7 +44,7 @@ class Facing:
         row = np.where((rows >= 0) & (end != 0), np.append(by_left, NOWHERE)[rows], NOWHERE)
         pair, fate = np.append(pages.right, 0)[row], np.append(pages.fate, Fate.KEPT)[row]
         shown = np.append(right.links.is_page, False)[right.end]
-        led = final_idents(right, rule)
+        led = _final_idents(right, rule)
         own = (place >= 0) & (np.append(left.hops, 1)[place] == 0)
         return cls(
             left=place,
@@ -55,7 +55,7 @@ class Facing:
         )
 
 
-def final_idents(right: Targets, rule: Rule) -> np.ndarray:
+def _final_idents(right: Targets, rule: Rule) -> np.ndarray:
     """Return int64 (t,): identities of the final forms of the addresses at the ends of the destination's."""
     if not rule.forms:
         return right.end_ident

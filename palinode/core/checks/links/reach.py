@@ -6,8 +6,6 @@ from palinode.core import hops
 from palinode.core.links import Links
 
 NOT_REACHED = -1
-_TOGETHER = 20_000
-"""Pages whose links are looked at at once."""
 
 
 class Reach:
@@ -38,10 +36,6 @@ def _depths(page: np.ndarray, to: np.ndarray, home: np.ndarray, n: int) -> np.nd
     while len(frontier):
         depth[frontier] = step
         step += 1
-        found = [
-            np.concatenate([to[starts[one] : starts[one + 1]] for one in frontier[at : at + _TOGETHER].tolist()])
-            for at in range(0, len(frontier), _TOGETHER)
-        ]
-        near = np.unique(np.concatenate(found))
+        near = np.unique(np.concatenate([to[starts[one] : starts[one + 1]] for one in frontier.tolist()]))
         frontier = near[depth[near] == NOT_REACHED]
     return depth
